@@ -46,6 +46,8 @@ export interface Rig extends Onto {
   programs: Programs;
 }
 
+const within = (level: number): number => Math.min(1, Math.max(0, level));
+
 /** A sum of moments is off by less than this. */
 const TINY = 1e-6;
 
@@ -65,22 +67,6 @@ function shareAt({ share, start_s, span_s }: Way, at_s: number): number {
   return share * Math.min(1, Math.max(0, 1 - (at_s - start_s) / span_s));
 }
 
-/** The effects of a list on a clock that began with its track: their arithmetic is the clock’s own as well. */
-class Running {
-  private readonly clock = new EffectClock();
-  readonly layer: EffectLayer;
-
-  constructor({ programs, resting }: Rig) {
-    this.clock.set(programs);
-    this.layer = new EffectLayer(resting.length, this.clock);
-  }
-
-  goTo(at_s: number): void {
-    this.clock.advance(at_s);
-    this.layer.goOn();
-  }
-}
-
 /** What shows of a slot that lets go: its level with its effect on it, by its share, over what rests beneath. */
 function seenLeaving(
   way: Way,
@@ -89,7 +75,7 @@ function seenLeaving(
   effects: EffectLayer | undefined,
 ): number {
   const { from, end } = way;
-  const level = Math.min(1, Math.max(0, effects?.applied(slot, from, 1, 'own') ?? from));
+  const level = within(effects?.applied(slot, from, 1, 'own') ?? from);
   return end + (level - end) * shareAt(way, at_s);
 }
 
@@ -150,12 +136,46 @@ function beginning(show: Show, listId: string, cues: readonly TimedCue[]): numbe
 const hasEffects = (show: Show, cues: readonly CueRow[]): boolean =>
   cues.some((c) => [...show.valuesOf(c.id).values()].some((v) => v.effect ?? v.look));
 
-/** Slots that have let go are nobody’s any more. */
-function withoutGone(ways: Map<number, Way>, at_s: number, effects?: EffectLayer): void {
-  for (const [slot, way] of ways) {
-    if (!Number.isNaN(way.to) || at_s < way.start_s + way.span_s) continue;
-    ways.delete(slot);
-    effects?.drop(slot);
+/** A list on its way along its track: where its slots are, and its effects on a clock that began with the track. */
+class Walk {
+  readonly ways = new Map<number, Way>();
+  readonly effects: EffectLayer | undefined;
+  private readonly clock = new EffectClock();
+
+  constructor(
+    private readonly rig: Rig,
+    cues: readonly CueRow[],
+    show: Show,
+  ) {
+    this.clock.set(rig.programs);
+    // Full states have what cues before them say that are not on the track: all are asked.
+    if (rig.programs.waves.length > 0 && hasEffects(show, cues))
+      this.effects = new EffectLayer(rig.resting.length, this.clock);
+  }
+
+  goTo(at_s: number): void {
+    this.clock.advance(at_s);
+    this.effects?.goOn();
+    // Slots that have let go are nobody’s any more.
+    for (const [slot, way] of this.ways) {
+      if (!Number.isNaN(way.to) || at_s < way.start_s + way.span_s) continue;
+      this.ways.delete(slot);
+      this.effects?.drop(slot);
+    }
+  }
+
+  take(cue: TimedCue, moves: Moves): void {
+    this.goTo(cue.at_s);
+    apply(this.ways, this.rig, moves, cue, this.effects);
+  }
+
+  /** What the list shows of a slot at the moment that it has gone to, with its effect; undefined where it has none. */
+  seen(slot: number, at_s: number): number | undefined {
+    const way = this.ways.get(slot);
+    if (!way) return undefined;
+    if (Number.isNaN(way.to)) return seenLeaving(way, slot, at_s, this.effects);
+    const level = levelAt(way, at_s);
+    return within(this.effects?.applied(slot, level, 1, 'all') ?? level);
   }
 }
 
@@ -163,29 +183,24 @@ function withoutGone(ways: Map<number, Way>, at_s: number, effects?: EffectLayer
 export function playedTo(show: Show, rig: Rig, listId: string, at_s: number): PlayedTo {
   const all = show.cuesOf(listId);
   const cues = timedCues(show, listId).filter((c) => c.at_s <= at_s);
-  const ways = new Map<number, Way>();
+  const walk = new Walk(rig, all, show);
   // When an effect came in decides its weight: then nothing is left out.
-  // Full states have what cues before them say that are not on the track.
-  const hasWaves = rig.programs.waves.length > 0 && hasEffects(show, all);
-  const running = hasWaves ? new Running(rig) : undefined;
-  const first = running ? 0 : beginning(show, listId, cues);
+  const first = walk.effects ? 0 : beginning(show, listId, cues);
   cues.forEach((cue, i) => {
     if (i < first - 1) return;
-    running?.goTo(cue.at_s);
-    withoutGone(ways, cue.at_s, running?.layer);
     const isWhole = i === first - 1 || !isInOrder(cues[i - 1], cue, all);
     const moves = isWhole
       ? stateMoves(show, rig, listId, cue, i === first - 1 ? 0 : undefined)
       : cueMoves(show, rig, cue);
-    apply(ways, rig, moves, cue, running?.layer);
+    walk.take(cue, moves);
   });
-  running?.goTo(at_s);
-  withoutGone(ways, at_s, running?.layer);
-  return { cue: cues.at(-1), ways, effects: running?.layer.saved() ?? [] };
+  walk.goTo(at_s);
+  return { cue: cues.at(-1), ways: walk.ways, effects: walk.effects?.saved() ?? [] };
 }
 
 /**
- * The track from its beginning to its end, once: each moment with where every slot is.
+ * The track from its beginning to its end, once: each moment with what the list shows of a slot then, 0…1, its effects
+ * included; undefined of a slot that it has not.
  * @param moments in seconds, in their order
  */
 export function playThrough(
@@ -193,11 +208,11 @@ export function playThrough(
   rig: Rig,
   listId: string,
   moments: readonly number[],
-  see: (i: number, ways: ReadonlyMap<number, Way>) => void,
+  see: (i: number, levelOf: (slot: number) => number | undefined) => void,
 ): void {
   const all = show.cuesOf(listId);
   const cues = timedCues(show, listId);
-  const ways = new Map<number, Way>();
+  const walk = new Walk(rig, all, show);
   let next = 0;
   moments.forEach((at_s, i) => {
     for (; next < cues.length; next++) {
@@ -206,9 +221,9 @@ export function playThrough(
       const moves = isInOrder(cues[next - 1], cue, all)
         ? cueMoves(show, rig, cue)
         : stateMoves(show, rig, listId, cue, undefined);
-      apply(ways, rig, moves, cue);
+      walk.take(cue, moves);
     }
-    withoutGone(ways, at_s);
-    see(i, ways);
+    walk.goTo(at_s);
+    see(i, (slot) => walk.seen(slot, at_s));
   });
 }

@@ -1,13 +1,14 @@
 /** The storyboard of a list: what each part of the rig shows along its time, computed from the cues by the core. */
 import { advanceTo, type Tracked } from '@/core/cues/tracking';
 import { membersOf } from '@/core/groups/members';
-import { levelOf } from '@/core/looks/value';
+import { levelOf, type Valued } from '@/core/looks/value';
 import { byNumber } from '@/core/select/select';
-import { NO_PROGRAMS } from '@/core/playback/programs';
+import { compileEffects, waveFinder, type FindWave, type Programs } from '@/core/playback/programs';
+import { waveOf } from '@/core/playback/moves';
 import { compileSlots, slotIndex } from '@/core/playback/slots';
 import { rowsByNumber } from '@/core/show/numbered';
 import type { Show } from '@/core/show/show';
-import { levelAt, playThrough, type Rig } from '@/core/time/played-to';
+import { playThrough, type Rig } from '@/core/time/played-to';
 import { lampsOf, shineOf, type Lamp } from '../../plan/light';
 
 export interface Ribbon {
@@ -29,7 +30,8 @@ export function partsOf(show: Show, listId: string): { name: string; units: stri
   const lit = new Set<string>();
   for (const cue of show.cuesOf(listId))
     for (const value of show.valuesOf(cue.id).values())
-      if (value.level !== null && value.level > 0) lit.add(value.fixtureId);
+      if (value.level !== null && (value.level > 0 || value.effect || value.look))
+        lit.add(value.fixtureId);
   const seen = new Set<string>();
   const parts: { name: string; units: string[] }[] = [];
   const add = (name: string, ids: readonly string[]): void => {
@@ -83,6 +85,28 @@ function drawingOf(show: Show, listId: string): Drawing {
   return { parts, slots, index: new Map(own) };
 }
 
+/** Effects by beats go at this tempo here: that of the show is tapped while it plays. */
+const TEMPO_BPM = 120;
+/** Where effects run, so many moments of each place of the strip are seen together. */
+const MOMENTS = 3;
+
+interface Effects {
+  programs: Programs;
+  find: FindWave;
+}
+function effectsOf(show: Show): Effects {
+  const programs = compileEffects(show, TEMPO_BPM);
+  return { programs, find: waveFinder(programs) };
+}
+
+/** What an effect makes of a level in the mean of its round. */
+function meanWith(show: Show, { programs, find }: Effects, value: Valued, level: number): number {
+  const wave = programs.waves[waveOf(show, value, find).wave];
+  if (!wave) return level;
+  const mean = wave.amounts.reduce((sum, a) => sum + a, 0) / wave.amounts.length;
+  return Math.min(1, Math.max(0, level * (1 - wave.over) + mean));
+}
+
 /** A cue in its last state: what each part of the rig shows, three bytes each. */
 export type CuePicture = Uint8Array;
 
@@ -93,6 +117,7 @@ export function picturesOf(
 ): { parts: string[]; pictures: Map<string, CuePicture> } {
   const { parts, slots, index } = drawingOf(show, listId);
   const levels = Float32Array.from(slots.defaults);
+  const effects = effectsOf(show);
   const state = new Map<string, Tracked>();
   const pictures = new Map<string, CuePicture>();
   for (const cue of show.cuesOf(listId)) {
@@ -100,7 +125,10 @@ export function picturesOf(
     for (const [key, slot] of index) {
       const tracked = state.get(key);
       const level = tracked && levelOf(show, tracked.value);
-      levels[slot] = level ?? slots.defaults[slot] ?? 0;
+      levels[slot] =
+        tracked && typeof level === 'number'
+          ? meanWith(show, effects, tracked.value, level)
+          : (slots.defaults[slot] ?? 0);
     }
     const rgb = new Uint8Array(parts.length * 3);
     parts.forEach(({ lamps }, i) => mixed(lamps, levels, rgb, i * 3));
@@ -113,23 +141,35 @@ export function picturesOf(
 export function ribbonsOf(show: Show, listId: string, count: number, to_s: number): Ribbon[] {
   const { parts, slots, index: own } = drawingOf(show, listId);
   const strips = parts.map((p) => ({ ...p, rgb: new Uint8Array(count * 3) }));
+  const { programs, find } = effectsOf(show);
   const rig: Rig = {
     index: own,
     family: slots.family,
     resting: slots.defaults,
     snap: slots.snap,
-    find: () => -1,
-    programs: NO_PROGRAMS,
+    find,
+    programs,
   };
   const levels = Float32Array.from(slots.defaults);
-  const moments = Array.from({ length: count }, (_, i) => (to_s * (i + 0.5)) / count);
-  playThrough(show, rig, listId, moments, (i, ways) => {
-    for (const slot of own.values()) {
-      const way = ways.get(slot);
-      const level = way ? levelAt(way, moments[i] ?? 0) : NaN;
-      levels[slot] = Number.isNaN(level) ? (slots.defaults[slot] ?? 0) : level;
-    }
-    for (const { lamps, rgb } of strips) mixed(lamps, levels, rgb, i * 3);
+  const each = programs.waves.length > 0 ? MOMENTS : 1;
+  const moments = Array.from(
+    { length: count * each },
+    (_, i) => (to_s * (i + 0.5)) / (count * each),
+  );
+  const now = new Uint8Array(3);
+  const sums = strips.map(() => [0, 0, 0]);
+  playThrough(show, rig, listId, moments, (i, levelOfSlot) => {
+    for (const slot of own.values()) levels[slot] = levelOfSlot(slot) ?? slots.defaults[slot] ?? 0;
+    strips.forEach(({ lamps, rgb }, n) => {
+      mixed(lamps, levels, now, 0);
+      const sum = sums[n] ?? [];
+      for (let k = 0; k < 3; k++) {
+        sum[k] = (sum[k] ?? 0) + (now[k] ?? 0) / each;
+        if (i % each < each - 1) continue;
+        rgb[Math.floor(i / each) * 3 + k] = Math.round(sum[k] ?? 0);
+        sum[k] = 0;
+      }
+    });
   });
   return strips.map(({ name, rgb }) => ({ name, rgb }));
 }
