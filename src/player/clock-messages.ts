@@ -58,6 +58,8 @@ export type ShowMessage =
       phase: Float32Array;
       /** How much is there of what it takes on by this, where it has a presence. */
       presence?: number | undefined;
+      /** What it takes on by this is as late as the rest of it. */
+      asBefore?: boolean;
     }
   | { do: 'programs'; showId: string; programs: Programs }
   | { do: 'blind'; showId: string; userId: string; blind: boolean }

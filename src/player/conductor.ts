@@ -135,6 +135,7 @@ export class Conductor {
             wave: message.wave[i] ?? -1,
             phase: message.phase[i] ?? 0,
             presence: message.presence,
+            asBefore: message.asBefore,
           }),
         );
         break;

@@ -293,6 +293,7 @@ export class Faders {
       showId: this.needs.id,
       listId: faderPlayback(fader.id),
       ...says,
+      asBefore: true,
       ...(fader.others?.come === 'travel' ? { presence: state.flash ? 1 : state.real } : {}),
     });
   }

@@ -236,3 +236,30 @@ test('what plays comes back with the next player', async () => {
   other.pass(0.1);
   expect([other.level(1), other.level(3)]).toEqual([near(0.6), 0]);
 });
+
+test('what an edit lets a played thing say besides is no later than the rest of it: what played after it stays', () => {
+  const { show } = shelf();
+  const colour = (attribute: string, level: number): object => ({
+    fixtureId: idOf(show, 11),
+    attribute,
+    level,
+  });
+  const values = [colour('ColorAdd_R', 0.4)];
+  apply(show, 'record-palette', { family: 'colour', name: 'Rose', values });
+  apply(show, 'record-look', { name: 'Moss', values: [colour('ColorAdd_G', 0.3)] });
+  const rose = [...show.palettes.values()].find((p) => p.name === 'Rose');
+  const moss = [...show.looks.values()].find((l) => l.name === 'Moss');
+  const d = desk(show);
+  d.say(mara, on('palette', rose?.id ?? '', { time: 0 }));
+  d.say(mara, on('look', moss?.id ?? '', { time: 0 }));
+  d.pass(0.5);
+  d.edit(mara, 'record-palette', {
+    id: rose?.id,
+    family: 'colour',
+    name: 'Rose',
+    how: 'merge',
+    values: [colour('ColorAdd_G', 0.9), colour('ColorAdd_B', 0.2)],
+  });
+  d.pass(0.5);
+  expect([d.level(11, 'ColorAdd_G'), d.level(11, 'ColorAdd_B')]).toEqual([near(0.3), near(0.2)]);
+});

@@ -181,7 +181,7 @@ export function refreshPlayed(p: Played): void {
     const values = valuesOf(show, thing);
     const says = anew(show, p.needs.onto(), values, p.gave.get(name) ?? new Set());
     p.gave.set(name, keysOf(values));
-    p.needs.tell({ do: 'retarget', showId: p.needs.id, listId: name, ...says });
+    p.needs.tell({ do: 'retarget', showId: p.needs.id, listId: name, ...says, asBefore: true });
   }
 }
 

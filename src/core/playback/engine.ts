@@ -60,6 +60,7 @@ export interface Retold {
   wave?: number;
   phase?: number;
   presence?: number | undefined;
+  asBefore?: boolean | undefined;
 }
 
 /** What others may read while the engine writes: levels and bytes are never copied to be looked at. */
@@ -396,13 +397,18 @@ export class Engine {
    * An edit reached the cue on stage: the slot goes to its new value, or its running fade ends there.
    * @param presence of a playback that has one (`setPresence`): how much is there of a slot that it takes on by this; one
    * that is on its way goes on
+   * @param asBefore a slot that it takes on by this is as late as the others that it has: nobody has touched it now
    */
-  retarget(listId: string, slot: number, { level, wave = -1, phase = 0, presence }: Retold): void {
+  retarget(
+    listId: string,
+    slot: number,
+    { level, wave = -1, phase = 0, presence, asBefore }: Retold,
+  ): void {
     const list = this.list(listId);
     if (Number.isNaN(level) && list.ridesOnly) list.letsGo(slot, list.clock_s, EDIT_FADE_S);
     else if (Number.isNaN(level)) list.disown(slot);
     else {
-      if (list.owned[slot] === 0) list.acted[slot] = ++this.stamp;
+      if (list.owned[slot] === 0) list.acted[slot] = asBefore ? list.lastAct() : ++this.stamp;
       list.owned[slot] = 1;
       if (presence === undefined || this.slots.family[slot] === INTENSITY) list.keeps(slot);
       else if (list.releasing[slot] === 0) this.weigh(list, slot, presence, 0);

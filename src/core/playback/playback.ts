@@ -254,6 +254,14 @@ export class Playback {
     this.effects.drop(slot);
   }
 
+  /** When it acted last on anything that it holds, for latest-takes-precedence. */
+  lastAct(): number {
+    let last = 0;
+    for (let slot = 0; slot < this.owned.length; slot++)
+      if (this.owned[slot] === 1) last = Math.max(last, this.acted[slot] as number);
+    return last;
+  }
+
   /** Slots of its lists of fades that are under way. */
   get fading(): number {
     return this.fades.count + (this.share?.count ?? 0) + (this.carry?.count ?? 0);
