@@ -239,13 +239,14 @@ test('what plays comes back with the next player', async () => {
 
 test('what an edit lets a played thing say besides is no later than the rest of it: what played after it stays', () => {
   const { show } = shelf();
-  const colour = (attribute: string, level: number): object => ({
-    fixtureId: idOf(show, 11),
+  const colour = (attribute: string, level: number, unit = 11): object => ({
+    fixtureId: idOf(show, unit),
     attribute,
     level,
   });
-  const values = [colour('ColorAdd_R', 0.4)];
-  apply(show, 'record-palette', { family: 'colour', name: 'Rose', values });
+  // Two that differ: it says nothing of what is not in it.
+  const values = [colour('ColorAdd_R', 0.4), colour('ColorAdd_R', 0.2, 12)];
+  apply(show, 'record-palette', { family: 'colour', name: 'Rose', scope: 'fixtures', values });
   apply(show, 'record-look', { name: 'Moss', values: [colour('ColorAdd_G', 0.3)] });
   const rose = [...show.palettes.values()].find((p) => p.name === 'Rose');
   const moss = [...show.looks.values()].find((l) => l.name === 'Moss');
