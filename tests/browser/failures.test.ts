@@ -190,8 +190,19 @@ test('the database killed: playing goes on, edits and sign-ins are refused in th
   expect(await packetsOf()).toBeGreaterThan(before.packets);
 });
 
+/** Processes once none has been started for a while: one that is just beginning may end without its database, and is begun again. */
+async function settled(): Promise<Running> {
+  let [last, since] = [running(), Date.now()];
+  await until(() => {
+    const now = running();
+    if (JSON.stringify(now) !== JSON.stringify(last)) [last, since] = [now, Date.now()];
+    return Date.now() - since > 6000;
+  }, 60_000);
+  return last;
+}
+
 test('connections that are lost under everybody end no process', async () => {
-  const before = running();
+  const before = await settled();
   const backends = (): number[] =>
     readFileSync(`/proc/${pidOf('database')}/task/${pidOf('database')}/children`, 'utf8')
       .trim()
