@@ -41,12 +41,15 @@ export const rowsOf = (
     cell: (key) => {
       const at = mapping[key];
       const text = at === undefined ? '' : (cells[at] ?? '').trim();
-      return /^'[=+\-@]/.test(text) ? text.slice(1) : text;
+      return unmarked(text);
     },
   }));
 
-/** A spreadsheet takes a cell that begins like a formula for one: it gets an apostrophe. */
-export const harmless = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+/** A spreadsheet takes a cell that begins like a formula for one: it gets an apostrophe, as does one that begins so already. */
+export const harmless = (cell: string): string => (/^'*[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+
+/** The other way round. */
+export const unmarked = (cell: string): string => (/^'+[=+\-@]/.test(cell) ? cell.slice(1) : cell);
 
 export const writeCsv = (
   fields: readonly CsvField[],

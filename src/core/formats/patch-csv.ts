@@ -17,7 +17,7 @@ import {
 import { channelCount } from '../rig/attributes.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { plain } from '../rig/search.ts';
-import { columnsOf, harmless, type CsvTable } from './csv-table.ts';
+import { columnsOf, harmless, unmarked, type CsvTable } from './csv-table.ts';
 import { LIMITS, Name } from '../show/fields.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
@@ -185,6 +185,17 @@ const addressOf = (row: ImportRow): PatchPoint[] | undefined => {
   return parsePoints(row.address.replaceAll(';', ',').replaceAll('/', '.').replaceAll(':', '.'));
 };
 
+/** Words as they were before a spreadsheet was kept from running them. */
+const withoutMarks = (row: ImportRow): ImportRow => ({
+  ...row,
+  label: unmarked(row.label),
+  maker: unmarked(row.maker),
+  type: unmarked(row.type),
+  mode: unmarked(row.mode),
+  hang: unmarked(row.hang),
+  circuit: unmarked(row.circuit),
+});
+
 /** Every row looked at, with every problem of it; nothing is written. */
 export function checkImport(
   show: Show,
@@ -199,13 +210,14 @@ export function checkImport(
     byName.set(plain(`${t.maker} ${t.name}`), t);
   }
   const numbers = new Map<number, number>();
-  for (const row of rows) {
+  for (const read of rows) {
+    const row = withoutMarks(read);
     const bad = (field: PatchField, message: string): void =>
       void problems.push({ line: row.line, field, message });
     const before = problems.length;
     for (const { key } of PATCH_FIELDS)
-      if (FORMULA.test(row[key]))
-        bad(key, `“${row[key].slice(0, 40)}” begins like a formula. Write it as plain text.`);
+      if (FORMULA.test(read[key]))
+        bad(key, `“${read[key].slice(0, 40)}” begins like a formula. Write it as plain text.`);
     if (problems.length > before) continue;
 
     const number = /^\d{1,5}$/.test(row.number) ? Number(row.number) : 0;
