@@ -204,7 +204,7 @@ export class Engine {
     list.effects.drop(slot);
     list.keeps(slot);
     list.owned[slot] = 1;
-    list.acted[slot] = this.stamp;
+    list.acts(slot, this.stamp);
     list.carry?.clear(slot, 0);
     const from = sought.from[i] as number;
     list.fades.clear(slot, from);
@@ -237,7 +237,7 @@ export class Engine {
     const isMine = list.owned[slot] === 1 && list.releasing[slot] === 0 && this.lists.by === list;
     if (!isMine) list.begin(slot, stage, isIntensity);
     list.owned[slot] = 1;
-    list.acted[slot] = this.stamp;
+    list.acts(slot, this.stamp);
     // Beneath a stronger one it must not lift what is on its way out and shows less.
     const isUnder = !this.takesOver(list, slot);
     if (isUnder && !isMine && isIntensity && !list.ltp)
@@ -263,7 +263,7 @@ export class Engine {
     const span = moves.up[i] as number;
     const { now_s } = this.effects;
     const wave = moves.wave[i] as number;
-    list.acted[slot] = this.stamp;
+    list.acts(slot, this.stamp);
     if (wave >= 0) list.rides(slot, wave, moves.phase[i] as number, now_s + delay, span, now_s);
     return delay + span;
   }
@@ -408,7 +408,7 @@ export class Engine {
     if (Number.isNaN(level) && list.ridesOnly) list.letsGo(slot, list.clock_s, EDIT_FADE_S);
     else if (Number.isNaN(level)) list.disown(slot);
     else {
-      if (list.owned[slot] === 0) list.acted[slot] = asBefore ? list.lastAct() : ++this.stamp;
+      if (list.owned[slot] === 0) list.acts(slot, asBefore ? list.lastAct : ++this.stamp);
       list.owned[slot] = 1;
       if (presence === undefined || this.slots.family[slot] === INTENSITY) list.keeps(slot);
       else if (list.releasing[slot] === 0) this.weigh(list, slot, presence, 0);

@@ -36,6 +36,8 @@ export class Playback {
   carry: Fades | null = null;
   /** When the slot last acted, for latest-takes-precedence. */
   readonly acted: Float64Array;
+  /** When any of them did. */
+  lastAct = 0;
   /** On the engine's clock: a paused list does not stop them. */
   readonly effects: EffectLayer;
   ltp = false;
@@ -77,6 +79,11 @@ export class Playback {
     this.releasing = new Uint8Array(size);
     this.acted = new Float64Array(size);
     this.effects = new EffectLayer(size, clock);
+  }
+
+  acts(slot: number, stamp: number): void {
+    this.acted[slot] = stamp;
+    this.lastAct = Math.max(this.lastAct, stamp);
   }
 
   /** Its master goes to a level in a time of the engine's clock. */
@@ -252,14 +259,6 @@ export class Playback {
     this.fades.clear(slot, 0);
     this.carry?.clear(slot, 0);
     this.effects.drop(slot);
-  }
-
-  /** When it acted last on anything that it holds, for latest-takes-precedence. */
-  lastAct(): number {
-    let last = 0;
-    for (let slot = 0; slot < this.owned.length; slot++)
-      if (this.owned[slot] === 1) last = Math.max(last, this.acted[slot] as number);
-    return last;
   }
 
   /** Slots of its lists of fades that are under way. */

@@ -106,7 +106,7 @@ export function restoreList(
     const slot = places.slot(s.slot);
     if (slot === undefined) continue;
     list.owned[slot] = 1;
-    list.acted[slot] = s.acted;
+    list.acts(slot, s.acted);
     put(list.fades, slot, s, list.clock_s);
     if (s.carry) put((list.carry ??= new Fades(list.owned.length)), slot, s.carry, list.clock_s);
     if (!s.releasing) continue;
