@@ -229,20 +229,20 @@ function Delete({ route }: { route: RouteRow }) {
 export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   {
     id: 'universe',
-    size: 86,
+    size: 78,
     meta: { title: 'Universe' },
     accessorFn: ({ route }) => route.universe,
     cell: ({ row }) => <Universe route={row.original.route} />,
   },
   {
     id: 'over',
-    size: 50,
+    size: 54,
     meta: { title: 'Over' },
     accessorFn: ({ route }) => PROTOCOL_NAMES[route.protocol],
   },
   {
     id: 'there',
-    size: 62,
+    size: 60,
     meta: { title: 'There' },
     accessorFn: ({ route }) => route.wire,
     cell: ({ row }) => <There route={row.original.route} />,
@@ -263,21 +263,21 @@ export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   },
   {
     id: 'priority',
-    size: 46,
+    size: 50,
     meta: { title: 'Priority' },
     accessorFn: ({ route }) => route.priority,
     cell: ({ row }) => <Priority route={row.original.route} />,
   },
   {
     id: 'on',
-    size: 28,
+    size: 26,
     meta: { title: 'On' },
     accessorFn: ({ route }) => Number(route.on),
     cell: ({ row }) => <On route={row.original.route} />,
   },
   {
     id: 'packets',
-    size: 54,
+    size: 52,
     meta: { title: 'Packets', right: true },
     accessorFn: ({ count }) => count?.packets ?? -1,
     cell: ({ row }) => <Count line={row.original} what="packets" />,
