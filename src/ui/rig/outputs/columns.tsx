@@ -94,7 +94,7 @@ function There({ route }: { route: RouteRow }) {
       <Cell
         label={`Number of universe ${route.universe} over ${route.protocol}`}
         value={sayWire(route)}
-        width="w-14"
+        width="w-[52px]"
         onDone={(text) => {
           const wire = isSacn ? Number(text) : parsePortAddress(text);
           put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
@@ -229,7 +229,7 @@ function Delete({ route }: { route: RouteRow }) {
 export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   {
     id: 'universe',
-    size: 78,
+    size: 76,
     meta: { title: 'Universe' },
     accessorFn: ({ route }) => route.universe,
     cell: ({ row }) => <Universe route={row.original.route} />,
@@ -270,7 +270,7 @@ export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   },
   {
     id: 'on',
-    size: 26,
+    size: 28,
     meta: { title: 'On' },
     accessorFn: ({ route }) => Number(route.on),
     cell: ({ row }) => <On route={row.original.route} />,
