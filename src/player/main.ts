@@ -5,6 +5,7 @@ import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { Worker } from 'node:worker_threads';
+import { backOff } from 'exponential-backoff';
 import pg from 'pg';
 import { WebSocketServer, type WebSocket } from 'ws';
 import { z } from 'zod';
@@ -15,7 +16,7 @@ import { LiveCommand } from '../core/live/commands.ts';
 import { isRefusal, refuse, statusOf, type Refusal } from '../core/refusal.ts';
 import { mayNotHere } from '../core/rights.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
-import { connect } from '../store/database.ts';
+import { connect, databaseTrouble } from '../store/database.ts';
 import { listen } from '../store/feed.ts';
 import {
   BEAT_MS,
@@ -72,11 +73,17 @@ const log = makeLog('player');
 guardConsole();
 surviveDatabase(log);
 const { db } = connect(environment.DATABASE_URL, 6);
-const installation = await db
-  .selectFrom('installation')
-  .select('cid')
-  .where('id', '=', 1)
-  .executeTakeFirstOrThrow();
+/** Begun while the database is away, it waits for it: so often it looks again. */
+const AGAIN_MS = 300;
+const installation = await backOff(
+  () => db.selectFrom('installation').select('cid').where('id', '=', 1).executeTakeFirstOrThrow(),
+  {
+    startingDelay: AGAIN_MS,
+    maxDelay: AGAIN_MS,
+    numOfAttempts: Infinity,
+    retry: (error: unknown) => databaseTrouble(error) !== undefined,
+  },
+);
 
 const network = {
   cid: installation.cid,

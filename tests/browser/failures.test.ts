@@ -190,19 +190,34 @@ test('the database killed: playing goes on, edits and sign-ins are refused in th
   expect(await packetsOf()).toBeGreaterThan(before.packets);
 });
 
-/** Processes once none has been started for a while: one that is just beginning may end without its database, and is begun again. */
-async function settled(): Promise<Running> {
-  let [last, since] = [running(), Date.now()];
-  await until(() => {
-    const now = running();
-    if (JSON.stringify(now) !== JSON.stringify(last)) [last, since] = [now, Date.now()];
-    return Date.now() - since > 6000;
-  }, 60_000);
-  return last;
-}
+test('a player that begins while the database is away waits for it', async () => {
+  const playing = (await health()).player?.pid;
+  const waits = running().children.find(
+    ({ name, pid }) => ['player', 'standby'].includes(name) && pid !== playing,
+  );
+  const endDatabase = (): void => {
+    const pid = pidOf('database');
+    if (pid > 0 && isAlive(pid)) process.kill(pid, 'SIGKILL');
+  };
+  endDatabase();
+  if (waits) process.kill(waits.pid, 'SIGKILL');
+  const begun = (): number => pidOf(waits?.name ?? '');
+  await until(() => ![0, waits?.pid].includes(begun()));
+  const first = begun();
+  // It is away for as long as a player takes to begin.
+  for (const end = Date.now() + 3000; Date.now() < end;) {
+    endDatabase();
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  await until(
+    async () => (await edit('change-show', { set: { note: `back ${Date.now()}` } })).status === 200,
+  );
+  await new Promise((done) => setTimeout(done, 3000));
+  expect([begun(), isAlive(first), (await health()).player?.pid]).toEqual([first, true, playing]);
+});
 
 test('connections that are lost under everybody end no process', async () => {
-  const before = await settled();
+  const before = running();
   const backends = (): number[] =>
     readFileSync(`/proc/${pidOf('database')}/task/${pidOf('database')}/children`, 'utf8')
       .trim()
