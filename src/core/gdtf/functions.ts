@@ -2,6 +2,7 @@
 import { attr, childrenOf, numberIn, type Element } from '../formats/xml.ts';
 import type { Oddities } from '../formats/odd.ts';
 import { attributeInfo } from '../rig/attributes.ts';
+import { functionAt } from '../rig/channel.ts';
 import { MOST_SLOTS, type ChannelFunction, type ChannelSet, type Wheel } from '../types/rows.ts';
 import { nameFor } from './names.ts';
 import { dmxValue, UNUSED } from './values.ts';
@@ -154,17 +155,17 @@ export function functionsOf(channel: Element, c: FunctionContext): ChannelFuncti
   return found.slice(0, MOST_FUNCTIONS);
 }
 
-/**
- * The function that a channel has its physical range of: where it rests, the wished one before those that always count,
- * before those that count sometimes. Where it rests between functions, the first.
- */
+/** The function that a channel has its physical range of: where it rests, the wished one first; between functions, the first. */
 export function functionWhere(
   functions: readonly ChannelFunction[],
   rests: number,
   wished: (f: ChannelFunction) => boolean = () => false,
 ): ChannelFunction | undefined {
-  const here = functions.filter((f) => rests >= f.from && rests <= f.to);
-  return here.find(wished) ?? here.find((f) => f.when === undefined) ?? here[0] ?? functions[0];
+  return (
+    functions.find((f) => rests >= f.from && rests <= f.to && wished(f)) ??
+    functionAt(functions, rests) ??
+    functions[0]
+  );
 }
 
 /** One function over the whole range that says nothing beside it. */

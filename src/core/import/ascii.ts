@@ -261,18 +261,22 @@ function bringCues(c: Coming, listId: string): void {
   }
 }
 
-const lit = (c: Coming, set: AsciiSet): { unit: FixtureRow; level: number }[] =>
+interface Lit {
+  unit: FixtureRow;
+  level: number;
+}
+const lit = (c: Coming, set: AsciiSet): Lit[] =>
   [...set.levels].flatMap(([channel, level]) => {
     const unit = c.units.get(channel);
     return unit && level > 0 ? [{ unit, level }] : [];
   });
 
-function lookOf(c: Coming, name: string, set: AsciiSet, numbers: Set<number>): string {
+function lookOf(c: Coming, name: string, units: readonly Lit[], numbers: Set<number>): string {
   const look = {
     id: c.newId(),
     number: takeNumber(numbers, 1),
     name,
-    items: lit(c, set).map(({ unit, level }) => ({
+    items: units.map(({ unit, level }) => ({
       kind: 'level' as const,
       fixtureId: unit.id,
       attribute: DIMMED,
@@ -285,18 +289,19 @@ function lookOf(c: Coming, name: string, set: AsciiSet, numbers: Set<number>): s
 }
 
 /** Whether the same units have the same levels, as near as the format comes. */
-const isAlike = (a: ReadonlyMap<string, number>, b: ReadonlyMap<string, number>): boolean =>
-  a.size === b.size && [...a].every(([id, level]) => Math.abs(level - (b.get(id) ?? NaN)) < NEAR);
+const isAlike = (units: readonly Lit[], there: ReadonlyMap<string, number>): boolean =>
+  units.length === there.size &&
+  units.every(({ unit, level }) => Math.abs(level - (there.get(unit.id) ?? NaN)) < NEAR);
 
 /** A group of that name with these units is there, as one that left and came back; levels would be a look as well. */
-const hasGroup = (show: Show, name: string, levels: ReadonlyMap<string, number>): boolean =>
+const hasGroup = (show: Show, name: string, units: readonly Lit[]): boolean =>
   [...show.groups.values()].some(
-    (g) => g.name === name && isAlike(levels, new Map(membersOf(show, g).map((id) => [id, 1]))),
+    (g) => g.name === name && isAlike(units, new Map(membersOf(show, g).map((id) => [id, 1]))),
   );
 
-const hasSubmaster = (show: Show, name: string, levels: ReadonlyMap<string, number>): boolean =>
+const hasSubmaster = (show: Show, name: string, units: readonly Lit[]): boolean =>
   [...show.faders.values()].some(
-    (f) => f.holds.kind === 'look' && f.name === name && isAlike(levels, litBy(show, f.holds.id)),
+    (f) => f.holds.kind === 'look' && f.name === name && isAlike(units, litBy(show, f.holds.id)),
   );
 
 function bringSets(c: Coming): void {
@@ -311,8 +316,7 @@ function bringSets(c: Coming): void {
     const name = nameFor(set.name) || `Group ${set.number}`;
     const units = lit(c, set);
     if (units.length === 0) continue;
-    const levels = new Map(units.map((u) => [u.unit.id, u.level]));
-    if (hasGroup(c.show, name, levels)) {
+    if (hasGroup(c.show, name, units)) {
       c.items.push({ what: 'group', name, does: 'same' });
       continue;
     }
@@ -326,18 +330,17 @@ function bringSets(c: Coming): void {
     );
     c.items.push({ what: 'group', name, does: 'new', says: plural(units.length, 'fixture') });
     // Levels of a group are a look of its own.
-    if (units.some((u) => u.level < 1)) lookOf(c, name, set, looks);
+    if (units.some((u) => u.level < 1)) lookOf(c, name, units, looks);
   }
   for (const set of c.from.subs) {
     const name = nameFor(set.name) || `Submaster ${set.number}`;
     const units = lit(c, set);
     if (units.length === 0) continue;
-    const levels = new Map(units.map((u) => [u.unit.id, u.level]));
-    if (hasSubmaster(c.show, name, levels)) {
+    if (hasSubmaster(c.show, name, units)) {
       c.items.push({ what: 'fader', name, does: 'same' });
       continue;
     }
-    const look = lookOf(c, name, set, looks);
+    const look = lookOf(c, name, units, looks);
     const number = takeNumber(faders, Math.min(set.number, 999));
     if (number > 999) continue;
     c.changes.push(

@@ -331,28 +331,26 @@ interface Rows {
   changes: RowChange[];
 }
 
-/** What a later plan knows a unit by: its uuid, or one made of its number and name, where it has none of its own. */
-function knownAs(unit: PlanFixture, seen: ReadonlySet<string>, odd: Oddities): string {
-  const isTwice = seen.has(unit.uuid);
-  if (!isTwice && isUuid(unit.uuid)) return unit.uuid;
-  odd.add(
-    `unit ${unit.number || unit.name}`,
-    `has ${isTwice ? 'the uuid of another unit' : 'no uuid'}; a later plan knows it by its number and its name`,
-  );
-  const made = (nth: number): string =>
-    uuidOf(`${unit.uuid} ${unit.number} ${unit.name}${nth > 1 ? ` ${nth}` : ''}`);
-  let nth = 1;
-  while (seen.has(made(nth))) nth++;
-  return made(nth);
-}
-
-/** Units, no two known by one uuid. */
+/**
+ * Units, no two known by one uuid: one that has none of its own is known by its number and name from now on, several alike
+ * in their order.
+ */
 function toldApart(units: readonly PlanFixture[], odd: Oddities): PlanFixture[] {
   const seen = new Set<string>();
+  const alike = new Map<string, number>();
   return units.map((unit) => {
-    const uuid = knownAs(unit, seen, odd);
-    seen.add(uuid);
-    return { ...unit, uuid };
+    const hasOwn = isUuid(unit.uuid);
+    const isTwice = hasOwn && seen.has(unit.uuid);
+    seen.add(unit.uuid);
+    if (hasOwn && !isTwice) return unit;
+    odd.add(
+      `unit ${unit.number || unit.name}`,
+      `has ${isTwice ? 'the uuid of another unit' : 'no uuid'}; a later plan knows it by its number and its name`,
+    );
+    const named = `${unit.uuid} ${unit.number} ${unit.name}`;
+    const nth = (alike.get(named) ?? 0) + 1;
+    alike.set(named, nth);
+    return { ...unit, uuid: uuidOf(nth > 1 ? `${named} ${nth}` : named) };
   });
 }
 

@@ -209,15 +209,20 @@ test('what begins between two frames takes no time from what is under way: fades
   expect(follows).toBeLessThan(4 + FRAME_S * 1.5);
 });
 
+/** An engine at its beginning, and how its lists are set up. */
+function begun() {
+  const engine = new Engine(slots);
+  engine.tick(0);
+  return { engine, configs: new Map<string, { id: string; ltp: boolean; priority: number }>() };
+}
+
 test('no slot steps at a GO, go to, release, let go, blind, pause, grab or set with a time, nor in any frame after it', () => {
   fc.assert(
     fc.property(
       fc.array(stepThen(0, 0.1, 0.4, 1.3, 4), { minLength: 2, maxLength: 14 }),
       (script) => {
-        const engine = new Engine(slots);
-        const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
+        const { engine, configs } = begun();
         let now = 0;
-        engine.tick(now);
         for (const { before, step, wait } of script) {
           if (before) act(engine, before, configs, now);
           engine.tick(now);
@@ -247,10 +252,8 @@ test('no slot steps at a GO, go to, release, let go, blind, pause, grab or set w
 test('saved at any moment and given back to another engine, every slot goes on as it would have', () => {
   fc.assert(
     fc.property(fc.array(stepThen(0, 0.1, 0.4, 1.3), { minLength: 1, maxLength: 10 }), (script) => {
-      const engine = new Engine(slots);
-      const configs = new Map<string, { id: string; ltp: boolean; priority: number }>();
+      const { engine, configs } = begun();
       let now = 0;
-      engine.tick(now);
       for (const { before, step, wait } of script) {
         if (before) act(engine, before, configs, now);
         play(engine, step, now);

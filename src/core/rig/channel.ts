@@ -41,8 +41,12 @@ export function counts({ when }: ChannelFunction, others?: Others): boolean {
 }
 
 /** The function at a raw value: one whose condition holds before one without, before one whose condition does not. */
-function functionAt(channel: Channel, raw: number, others?: Others): ChannelFunction | undefined {
-  const here = channel.functions?.filter((f) => raw >= f.from && raw <= f.to) ?? [];
+export function functionAt(
+  functions: readonly ChannelFunction[],
+  raw: number,
+  others?: Others,
+): ChannelFunction | undefined {
+  const here = functions.filter((f) => raw >= f.from && raw <= f.to);
   return here.length < 2
     ? here[0]
     : (here.find((f) => f.when && counts(f, others)) ?? here.find((f) => !f.when) ?? here[0]);
@@ -61,7 +65,7 @@ export interface Meaning {
 
 export function meaningOf(channel: Channel, level: number, others?: Others): Meaning {
   const raw = rawOf(channel, level);
-  const found = functionAt(channel, raw, others);
+  const found = functionAt(channel.functions ?? [], raw, others);
   if (!found)
     return {
       raw,

@@ -3,7 +3,7 @@ import { advanceTo, type Tracked } from '@/core/cues/tracking';
 import { membersOf } from '@/core/groups/members';
 import { levelOf, type Valued } from '@/core/looks/value';
 import { byNumber } from '@/core/select/select';
-import { compileEffects, waveFinder, type FindWave, type Programs } from '@/core/playback/programs';
+import { compileEffects, waveFinder } from '@/core/playback/programs';
 import { waveOf } from '@/core/playback/moves';
 import { compileSlots, slotIndex } from '@/core/playback/slots';
 import { rowsByNumber } from '@/core/show/numbered';
@@ -90,21 +90,18 @@ const TEMPO_BPM = 120;
 /** Where effects run, so many moments of each place of the strip are seen together. */
 const MOMENTS = 3;
 
-interface Effects {
-  programs: Programs;
-  find: FindWave;
-}
-function effectsOf(show: Show): Effects {
+/** What effects make of the levels that values have, in the mean of their rounds. */
+function meansOf(show: Show): (value: Valued, level: number) => number {
   const programs = compileEffects(show, TEMPO_BPM);
-  return { programs, find: waveFinder(programs) };
-}
-
-/** What an effect makes of a level in the mean of its round. */
-function meanWith(show: Show, { programs, find }: Effects, value: Valued, level: number): number {
-  const wave = programs.waves[waveOf(show, value, find).wave];
-  if (!wave) return level;
-  const mean = wave.amounts.reduce((sum, a) => sum + a, 0) / wave.amounts.length;
-  return Math.min(1, Math.max(0, level * (1 - wave.over) + mean));
+  const find = waveFinder(programs);
+  const means = programs.waves.map(
+    ({ amounts }) => amounts.reduce((sum, a) => sum + a, 0) / amounts.length,
+  );
+  return (value, level) => {
+    const at = waveOf(show, value, find).wave;
+    const { over } = programs.waves[at] ?? { over: 0 };
+    return Math.min(1, Math.max(0, level * (1 - over) + (means[at] ?? 0)));
+  };
 }
 
 /** A cue in its last state: what each part of the rig shows, three bytes each. */
@@ -117,7 +114,7 @@ export function picturesOf(
 ): { parts: string[]; pictures: Map<string, CuePicture> } {
   const { parts, slots, index } = drawingOf(show, listId);
   const levels = Float32Array.from(slots.defaults);
-  const effects = effectsOf(show);
+  const meanWith = meansOf(show);
   const state = new Map<string, Tracked>();
   const pictures = new Map<string, CuePicture>();
   for (const cue of show.cuesOf(listId)) {
@@ -127,7 +124,7 @@ export function picturesOf(
       const level = tracked && levelOf(show, tracked.value);
       levels[slot] =
         tracked && typeof level === 'number'
-          ? meanWith(show, effects, tracked.value, level)
+          ? meanWith(tracked.value, level)
           : (slots.defaults[slot] ?? 0);
     }
     const rgb = new Uint8Array(parts.length * 3);
@@ -141,13 +138,13 @@ export function picturesOf(
 export function ribbonsOf(show: Show, listId: string, count: number, to_s: number): Ribbon[] {
   const { parts, slots, index: own } = drawingOf(show, listId);
   const strips = parts.map((p) => ({ ...p, rgb: new Uint8Array(count * 3) }));
-  const { programs, find } = effectsOf(show);
+  const programs = compileEffects(show, TEMPO_BPM);
   const rig: Rig = {
     index: own,
     family: slots.family,
     resting: slots.defaults,
     snap: slots.snap,
-    find,
+    find: waveFinder(programs),
     programs,
   };
   const levels = Float32Array.from(slots.defaults);
