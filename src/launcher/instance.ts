@@ -2,7 +2,15 @@
 import { backOff } from 'exponential-backoff';
 import { spawn, type ChildProcess, type StdioOptions } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { isLoopback } from '../core/loopback.ts';
 import { ARTNET_PORT, SACN_PORT } from '../core/output/bytes.ts';
@@ -136,7 +144,9 @@ export async function startInstance(
       ports,
     };
     try {
-      writeFileSync(runningFile, JSON.stringify(running));
+      // Whole or not at all: whoever reads it, or takes over from a launcher that was killed here, finds one or the other.
+      writeFileSync(`${runningFile}.part`, JSON.stringify(running));
+      renameSync(`${runningFile}.part`, runningFile);
     } catch {
       // A full disk: the next launcher finds less to take over, and nothing else is amiss.
     }
