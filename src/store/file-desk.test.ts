@@ -7,12 +7,16 @@ import { FileDesk } from './file-desk.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'desk-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-/** What every process of a job begins with: it reads its job, and can say what came of it. */
+/** What every process of jobs begins with: it reads a job and its file, and can say what came of it. */
 const HEAD = `
-const parts = []; for await (const part of process.stdin) parts.push(part);
-const all = Buffer.concat(parts); const end = 4 + all.readUInt32LE(0);
-const job = JSON.parse(all.toString('utf8', 4, end)); const bytes = all.subarray(end);
-const say = (worked, file = Buffer.alloc(0)) => { const text = Buffer.from(JSON.stringify(worked)); const n = Buffer.alloc(4); n.writeUInt32LE(text.length); process.stdout.write(Buffer.concat([n, text, file])); };
+let known = Buffer.alloc(0), wake = () => undefined;
+process.stdin.on('data', (d) => { known = Buffer.concat([known, d]); wake(); });
+process.stdin.on('end', () => process.exit(0));
+const take = async (n) => { while (known.length < n) await new Promise((d) => (wake = d)); const b = known.subarray(0, n); known = known.subarray(n); return b; };
+const piece = async () => take((await take(4)).readUInt32LE(0));
+const next = async () => { const job = JSON.parse(String(await piece())); const parts = []; for (let p = await piece(); p.length > 0; p = await piece()) parts.push(p); return { job, bytes: Buffer.concat(parts) }; };
+const say = (worked, file = Buffer.alloc(0), holds_MB = 50) => { const text = Buffer.from(JSON.stringify({ worked, holds_MB })); const n = Buffer.alloc(8); n.writeUInt32LE(text.length); n.writeUInt32LE(file.length, 4); process.stdout.write(Buffer.concat([n, text, file])); };
+const { job, bytes } = await next();
 `;
 function desk(
   name: string,
@@ -85,9 +89,76 @@ test('what does not end is ended and refused, and nobody else waits meanwhile', 
 });
 
 test('two are done at once, some wait, more are turned away with a word', async () => {
-  const d = desk('slow', "setTimeout(() => say({ answer: '1' }), 250);");
+  const d = desk(
+    'slow',
+    "for (;; await next()) { await new Promise((d) => setTimeout(d, 250)); say({ answer: '1' }); }",
+  );
   const all = await Promise.all(Array.from({ length: 14 }, () => d.do(JOB, bytes())));
   expect(all.filter((a) => isRefusal(a)).length).toBe(4);
   expect(all.filter((a) => !isRefusal(a)).length).toBe(10);
   expect(await d.do(JOB, bytes())).toMatchObject({ answer: '1' });
+});
+
+/** Says who it is, and how many jobs it did: every one the same. */
+const COUNTS = `
+let n = 0;
+for (let j = { job, bytes }; ; j = await next()) {
+  n++;
+  say(SAYS);
+}
+`;
+const counting = (name: string, says: string): FileDesk => desk(name, COUNTS.replace('SAYS', says));
+const ANSWER = '{ answer: JSON.stringify({ pid: process.pid, n, size: j.bytes.length }) }';
+const asked = async (d: FileDesk, file = bytes()): Promise<{ pid: number; n: number }> => {
+  const done = await d.do(JOB, file);
+  return JSON.parse('answer' in done ? done.answer : '{}') as { pid: number; n: number };
+};
+
+test('a process whose job went well does the next one too', async () => {
+  const d = counting('again', ANSWER);
+  const first = await asked(d, bytes(200_000));
+  expect(first).toMatchObject({ n: 1, size: 200_000 });
+  expect(await asked(d)).toEqual({ pid: first.pid, n: 2, size: 4 });
+});
+
+test('one that holds much, that refused, or that ended is not asked again', async () => {
+  const full = counting('full', `${ANSWER}, undefined, 900`);
+  expect((await asked(full)).pid).not.toBe((await asked(full)).pid);
+
+  const refuses = counting(
+    'refuses',
+    "j.bytes.length === 2 ? { refusal: { refused: true, code: 'invalid', message: 'No.' } } : { answer: JSON.stringify({ pid: process.pid, n }) }",
+  );
+  const before = await asked(refuses);
+  expect(isRefusal(await refuses.do(JOB, bytes(2)))).toBe(true);
+  const after = await asked(refuses);
+  expect(after.n).toBe(1);
+  expect(after.pid).not.toBe(before.pid);
+
+  const gone = counting('gone', ANSWER);
+  const { pid } = await asked(gone);
+  process.kill(pid, 'SIGKILL');
+  await new Promise((done) => setTimeout(done, 100));
+  expect((await asked(gone)).n).toBe(1);
+});
+
+test('an answer before the file is whole is heard, and what still comes is passed over', async () => {
+  const d = desk('early', '');
+  writeFileSync(
+    join(folder, 'early.mjs'),
+    `${HEAD.slice(0, HEAD.indexOf('const { job'))} await piece(); say({ answer: String(process.pid) });`,
+  );
+  let sent = 0;
+  const slowly = async function* () {
+    for (; sent < 6; sent++) {
+      yield new Uint8Array(10);
+      await new Promise((done) => setTimeout(done, 120));
+    }
+  };
+  const done = await d.do(JOB, slowly());
+  expect(done).toHaveProperty('answer');
+  expect(sent).toBeLessThan(6);
+  // It was not read to its end: the next job has a process of its own.
+  expect(await d.do(JOB, bytes())).not.toEqual(done);
+  while (sent < 6) await new Promise((then) => setTimeout(then, 50));
 });

@@ -2,10 +2,12 @@
  * Where files and whole shows are read, written and merged: each in a process of its own with a limit of memory and time,
  * so that a file that is large, broken or meant to harm costs nobody else anything (file-desk.test.ts).
  */
-import { spawn } from 'node:child_process';
+import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import { once } from 'node:events';
 import { constants, setPriority } from 'node:os';
+import type { Readable, Writable } from 'node:stream';
 import { refuse, type Refusal, type Result } from '../core/refusal.ts';
+import { END, framed, unpackAnswer } from './file-frames.ts';
 import type { FileJob } from './file-jobs.ts';
 
 export interface DeskOptions {
@@ -20,6 +22,12 @@ export interface DeskOptions {
 export type Worked =
   { answer: string } | { refusal: Refusal } | { away: 'away' | 'lost' } | { failed: string };
 
+/** What a process says of a job, and how much it holds after it. */
+export interface Told {
+  worked: Worked;
+  holds_MB: number;
+}
+
 /** A show of three hundred thousand values takes a few hundred. */
 const MEMORY_MB = 1536;
 /** What is read stays: with room for what is new it is not moved to and fro while the rest comes (docs/performance.md). */
@@ -27,7 +35,10 @@ const YOUNG_MB = 32;
 const TIME_MS = 120_000;
 const AT_ONCE = 2;
 const WAITING = 8;
-const HEAD_BYTES = 4;
+/** A process whose job went well waits so long for another one: thirty makers' files are not thirty beginnings (docs/performance.md). */
+const KEPT_MS = 15_000;
+/** One that holds more begins anew, so that what one job leaves is not taken from the next one's room. */
+const KEPT_MB = 400;
 /** More comes back from no job. */
 const ANSWER_LIMIT = 512 * 1024 * 1024;
 
@@ -55,34 +66,6 @@ const BUSY = refuse(
   'Several files are being read already. Try again in a moment; nothing was changed.',
 );
 
-function headOf(text: string): [head: Buffer, length: Buffer] {
-  const head = Buffer.from(text, 'utf8');
-  const length = Buffer.alloc(HEAD_BYTES);
-  length.writeUInt32LE(head.length);
-  return [head, length];
-}
-
-/** Text and bytes as one piece: the text's length in four bytes, the text, the bytes. */
-export function packParts(text: string, bytes: Uint8Array): Buffer {
-  const [head, length] = headOf(text);
-  return Buffer.concat([length, head, bytes]);
-}
-
-/** @returns undefined while the text is not there whole */
-export function splitHead(known: Buffer): { text: string; rest: Buffer } | undefined {
-  const end = known.length < HEAD_BYTES ? Infinity : HEAD_BYTES + known.readUInt32LE(0);
-  return known.length < end
-    ? undefined
-    : { text: known.toString('utf8', HEAD_BYTES, end), rest: known.subarray(end) };
-}
-
-/** @throws RangeError where there is less than was said */
-function unpackParts(whole: Buffer): [text: string, bytes: Buffer] {
-  const split = splitHead(whole);
-  if (!split) throw new RangeError('less than was said');
-  return [split.text, split.rest];
-}
-
 /** A machine with few cores plays and answers first. */
 function yieldToOthers(pid: number | undefined): void {
   try {
@@ -92,9 +75,47 @@ function yieldToOthers(pid: number | undefined): void {
   }
 }
 
+type Child = ChildProcessByStdio<Writable, Readable, null>;
+type Pieces = Iterable<Uint8Array> | AsyncIterable<Uint8Array>;
+
+/** Its streams too: none of them keeps this process when there is nothing to do. */
+function hold(child: Child, on: boolean): void {
+  const streams = [child, child.stdin, child.stdout] as unknown as {
+    ref?(): void;
+    unref?(): void;
+  }[];
+  for (const s of streams) (on ? s.ref : s.unref)?.call(s);
+}
+
+/** A job and its file, as fast as the process takes them. One that has ended takes no more; what still comes is read to its end, so that its sender hears the answer. */
+async function feed(child: Child, job: FileJob, pieces: Pieces): Promise<void> {
+  // Why it ended is told by its answer.
+  const ended = once(child, 'close').catch(() => undefined);
+  const put = async (piece: Uint8Array): Promise<void> => {
+    if (child.stdin.writable && !child.stdin.write(piece))
+      await Promise.race([once(child.stdin, 'drain').catch(() => undefined), ended]);
+  };
+  for (const part of framed(Buffer.from(JSON.stringify(job), 'utf8'))) await put(part);
+  for await (const piece of pieces)
+    if (piece.length > 0) for (const part of framed(piece)) await put(part);
+  await put(END);
+}
+
+/** @throws what is no fault of the file */
+function resultOf(worked: Worked, bytes: Uint8Array): Result<Done> {
+  if ('answer' in worked) return { answer: worked.answer, bytes };
+  if ('refusal' in worked) return worked.refusal;
+  if ('failed' in worked) throw new Error(worked.failed);
+  throw Object.assign(new Error('the database was lost'), {
+    code: worked.away === 'away' ? 'ECONNREFUSED' : 'ECONNRESET',
+  });
+}
+
 export class FileDesk {
   private running = 0;
   private readonly waiting: (() => void)[] = [];
+  /** Processes whose job went well, each with what ends it when no other comes. */
+  private readonly kept = new Map<Child, NodeJS.Timeout>();
 
   constructor(private readonly options: DeskOptions) {}
 
@@ -103,10 +124,7 @@ export class FileDesk {
    * @param file that it is about, in pieces as they come: they are passed on as fast as the process takes them, and not kept here
    * @throws what is no fault of the file, and what reading its pieces throws
    */
-  async do(
-    job: FileJob,
-    file: Iterable<Uint8Array> | AsyncIterable<Uint8Array> = [],
-  ): Promise<Result<Done>> {
+  async do(job: FileJob, file: Pieces = []): Promise<Result<Done>> {
     if (this.running >= AT_ONCE) {
       if (this.waiting.length >= WAITING) return BUSY;
       await new Promise<void>((resolve) => this.waiting.push(resolve));
@@ -120,69 +138,88 @@ export class FileDesk {
     }
   }
 
-  private work(
-    job: FileJob,
-    pieces: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
-  ): Promise<Result<Done>> {
-    const { file, memory_MB = MEMORY_MB, time_ms = TIME_MS } = this.options;
+  /** A process that waits, or a new one. */
+  private process(): Child {
+    const [waits] = this.kept;
+    if (waits) {
+      const [child, ending] = waits;
+      clearTimeout(ending);
+      this.kept.delete(child);
+      hold(child, true);
+      return child;
+    }
+    const { file, memory_MB = MEMORY_MB } = this.options;
     const child = spawn(
       process.execPath,
       [`--max-old-space-size=${memory_MB}`, `--max-semi-space-size=${YOUNG_MB}`, file],
       { stdio: ['pipe', 'pipe', 'ignore'] },
     );
     yieldToOthers(child.pid);
+    // Whoever has ended already reads no more; its end says why.
+    child.stdin.on('error', () => undefined);
+    child.once('error', () => undefined);
+    child.once('close', () => {
+      clearTimeout(this.kept.get(child));
+      this.kept.delete(child);
+    });
+    return child;
+  }
+
+  /** Waits for another job, and ends when none comes. */
+  private keep(child: Child): void {
+    hold(child, false);
+    this.kept.set(child, setTimeout(() => child.kill('SIGKILL'), KEPT_MS).unref());
+  }
+
+  private async work(job: FileJob, pieces: Pieces): Promise<Result<Done>> {
+    const child = this.process();
+    const answered = this.answer(child);
+    let isFed = false;
+    const fed = feed(child, job, pieces).then(() => ((isFed = true), answered));
+    let keeps = false;
+    try {
+      // Whoever answers before its file is whole is not waited for; a file that cannot be read to its end has no answer.
+      const told = await Promise.race([answered, fed]);
+      if ('refused' in told) return told;
+      keeps = isFed && 'answer' in told.worked && told.holds_MB <= KEPT_MB;
+      return resultOf(told.worked, told.bytes);
+    } finally {
+      if (keeps) this.keep(child);
+      else child.kill('SIGKILL');
+    }
+  }
+
+  private answer(child: Child): Promise<(Told & { bytes: Uint8Array }) | Refusal> {
+    const { time_ms = TIME_MS } = this.options;
     const parts: Buffer[] = [];
     let size = 0;
-    return new Promise<Result<Done>>((resolve, reject) => {
-      const late = setTimeout(() => {
-        resolve(TOO_LONG);
-        child.kill('SIGKILL');
-      }, time_ms);
-      child.stdout.on('data', (part: Buffer) => {
+    return new Promise((resolve, reject) => {
+      const late = setTimeout(() => end(() => resolve(TOO_LONG)), time_ms);
+      const hear = (part: Buffer): void => {
         parts.push(part);
         size += part.length;
         if (size > ANSWER_LIMIT) child.kill('SIGKILL');
-      });
-      child.once('error', reject);
-      child.once('close', (code, signal) => {
-        clearTimeout(late);
-        try {
-          const [text, written] = unpackParts(Buffer.concat(parts));
-          const worked = JSON.parse(text) as Worked;
-          if ('answer' in worked) resolve({ answer: worked.answer, bytes: written });
-          else if ('refusal' in worked) resolve(worked.refusal);
-          else if ('away' in worked)
-            reject(
-              Object.assign(new Error('the database was lost'), {
-                code: worked.away === 'away' ? 'ECONNREFUSED' : 'ECONNRESET',
-              }),
-            );
-          else reject(new Error(worked.failed));
-        } catch {
-          if (OUT_OF_MEMORY.has(signal ?? code)) resolve(TOO_MUCH);
-          else
-            reject(new Error(`the process for files ended without an answer (${signal ?? code})`));
-        }
-      });
-      // Whoever has ended already reads no more; its end says why.
-      child.stdin.on('error', () => undefined);
-      const [head, length] = headOf(JSON.stringify(job));
-      const feed = async (): Promise<void> => {
-        // Why it ended is told by its answer.
-        const ended = once(child, 'close').catch(() => undefined);
-        const put = async (piece: Uint8Array): Promise<void> => {
-          // A process that has ended takes no more; what still comes is read to its end, so that its sender hears the answer.
-          if (child.stdin.writable && !child.stdin.write(piece))
-            await Promise.race([once(child.stdin, 'drain').catch(() => undefined), ended]);
-        };
-        for (const piece of [length, head]) await put(piece);
-        for await (const piece of pieces) await put(piece);
-        child.stdin.end();
+        const whole = unpackAnswer(parts);
+        if (whole) end(() => resolve({ ...(JSON.parse(whole.text) as Told), bytes: whole.bytes }));
       };
-      feed().catch((error: unknown) => {
-        reject(error instanceof Error ? error : new Error(String(error)));
-        child.kill('SIGKILL');
-      });
+      const close = (code: number | null, signal: NodeJS.Signals | null): void =>
+        end(() =>
+          OUT_OF_MEMORY.has(signal ?? code)
+            ? resolve(TOO_MUCH)
+            : reject(
+                new Error(`the process for files ended without an answer (${signal ?? code})`),
+              ),
+        );
+      const end = (say: () => void): void => {
+        clearTimeout(late);
+        child.stdout.off('data', hear);
+        child.off('close', close);
+        child.off('error', reject);
+        say();
+      };
+      child.stdout.on('data', hear);
+      child.once('error', reject);
+      child.once('close', close);
     });
   }
 }

@@ -25,7 +25,7 @@ export function ImportDialog({
   const main = firstList(show)?.id ?? '';
   const [script, setScript] = useState('');
   const [units, setUnits] = useState<string>();
-  const { coming, isBusy, bring, again, take } = useImport(files, {
+  const { coming, isBusy, bring, choose, take } = useImport(files, {
     list: into === '' ? undefined : into,
     script,
     fixtures: units,
@@ -82,12 +82,13 @@ export function ImportDialog({
         aria-label="Files"
         role="list"
       >
-        {coming.map((c) => (
+        {coming.map((c, i) => (
           <FileReport
-            key={`${c.file.name}/${c.file.lastModified}`}
+            // Two folders may hold files of one name.
+            key={`${i}/${c.file.name}/${c.file.lastModified}`}
             coming={c}
             alone={coming.length === 1}
-            onChoose={(chosen) => again((x) => (x.file === c.file ? chosen : x))}
+            onChoose={choose}
           />
         ))}
       </div>

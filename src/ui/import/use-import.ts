@@ -12,6 +12,8 @@ export interface Coming {
   /** Why it cannot come in, or did not. */
   refusal?: string;
   done?: boolean;
+  /** It is to be looked at, again where it has an answer. */
+  isUnseen: boolean;
   /** Columns that people chose. */
   columns?: Record<string, number>;
   /** What somebody said that it is. */
@@ -52,37 +54,58 @@ const words = (error: unknown): string =>
 export const isReady = (c: Coming): boolean =>
   c.answer !== undefined && c.answer.rows > 0 && c.refusal === undefined && !c.done;
 
-/** @param first files that it begins with; all are looked at anew whenever what was chosen beside them is another */
+/** What is chosen beside the files says more about these, and about no others. */
+const TAKES_CHOICES: ReadonlySet<Kind> = new Set<Kind>(['cues', 'ascii', 'script', 'curve']);
+
+const unseen = ({ refusal, ...c }: Coming): Coming => (void refusal, { ...c, isUnseen: true });
+
+/** @param first files that it begins with; those that what was chosen beside them says something about are looked at anew whenever it is another */
 export function useImport(first: readonly File[], choices: Choices) {
-  const [coming, setComing] = useState<Coming[]>(() => first.map((file) => ({ file })));
+  const [coming, setComing] = useState<Coming[]>(() =>
+    first.map((file) => ({ file, isUnseen: true })),
+  );
   const [isBusy, setBusy] = useState(false);
   const asked = useRef(0);
   const put = (file: File, change: Partial<Coming>): void =>
     setComing((all) => all.map((c) => (c.file === file ? { ...c, ...change } : c)));
+  /** One after the other, until others are asked about. */
   const look = async (files: readonly Coming[]): Promise<void> => {
     const mine = ++asked.current;
     for (const c of files) {
       try {
         const answer = await send(c, choices, true);
-        if (asked.current === mine) put(c.file, { answer });
+        if (asked.current !== mine) return;
+        put(c.file, { answer, isUnseen: false });
       } catch (error) {
-        if (asked.current === mine) put(c.file, { refusal: words(error) });
+        if (asked.current !== mine) return;
+        put(c.file, { refusal: words(error), isUnseen: false });
       }
     }
   };
-  const bring = (files: readonly File[]): void => {
-    const fresh = files.map((file): Coming => ({ file }));
-    setComing(fresh);
-    void look(fresh);
+  const lookAtUnseen = (all: Coming[]): void => {
+    setComing(all);
+    void look(all.filter((c) => c.isUnseen));
   };
-  const again = (change: (c: Coming) => Coming): void => {
-    const next = coming.map(({ refusal, ...c }) => (void refusal, change(c)));
-    setComing(next);
-    void look(next.filter((c) => !c.done));
-  };
-  const lookAgain = useEffectEvent(() => again((c) => c));
+  const bring = (files: readonly File[]): void =>
+    lookAtUnseen(files.map((file) => ({ file, isUnseen: true })));
+  /** Somebody said what a file is, or what its columns are. */
+  const choose = (chosen: Coming): void =>
+    lookAtUnseen(coming.map((c) => (c.file === chosen.file ? unseen(chosen) : c)));
+  const lookAgain = useEffectEvent(() =>
+    lookAtUnseen(
+      coming.map((c) =>
+        !c.done && (!c.answer || TAKES_CHOICES.has(c.answer.kind)) ? unseen(c) : c,
+      ),
+    ),
+  );
   const choice = JSON.stringify(choices);
   useEffect(() => lookAgain(), [choice]);
+  useEffect(
+    () => () => {
+      asked.current++;
+    },
+    [],
+  );
   /** @returns whether all of them are in; what was refused stays to be read */
   const take = async (): Promise<boolean> => {
     setBusy(true);
@@ -100,5 +123,5 @@ export function useImport(first: readonly File[], choices: Choices) {
     void loadLibrary();
     return isWhole;
   };
-  return { coming, isBusy, bring, again, take };
+  return { coming, isBusy, bring, choose, take };
 }
