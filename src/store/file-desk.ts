@@ -80,11 +80,13 @@ type Pieces = Iterable<Uint8Array> | AsyncIterable<Uint8Array>;
 
 /** Its streams too: none of them keeps this process when there is nothing to do. */
 function hold(child: Child, on: boolean): void {
-  const streams = [child, child.stdin, child.stdout] as unknown as {
-    ref?(): void;
-    unref?(): void;
-  }[];
-  for (const s of streams) (on ? s.ref : s.unref)?.call(s);
+  const streams = [child, child.stdin, child.stdout] as unknown as Record<
+    'ref' | 'unref',
+    () => void
+  >[];
+  for (const s of streams)
+    if (on) s.ref();
+    else s.unref();
 }
 
 /** A job and its file, as fast as the process takes them. One that has ended takes no more; what still comes is read to its end, so that its sender hears the answer. */

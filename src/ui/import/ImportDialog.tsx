@@ -25,7 +25,7 @@ export function ImportDialog({
   const main = firstList(show)?.id ?? '';
   const [script, setScript] = useState('');
   const [units, setUnits] = useState<string>();
-  const { coming, isBusy, bring, choose, take } = useImport(files, {
+  const { coming, isBusy, bring, choose, take, stopTaking } = useImport(files, {
     list: into === '' ? undefined : into,
     script,
     fixtures: units,
@@ -42,7 +42,7 @@ export function ImportDialog({
   return (
     <Dialog
       open
-      onOpenChange={(o) => !o && onClose()}
+      onOpenChange={(o) => !o && !isBusy && onClose()}
       title="Take in files"
       about="Fixture types (GDTF), plans (MVR), ASCII cues, tables (CSV), scripts. You see what would change first; a file comes in whole or not at all, and one undo takes it out again."
       width="w-[760px]"
@@ -93,8 +93,8 @@ export function ImportDialog({
         ))}
       </div>
       <div className="mt-4 flex justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          {coming.some((c) => c.done) ? 'Done' : 'Leave it'}
+        <Button kind="quiet" onClick={isBusy ? stopTaking : onClose}>
+          {isBusy ? 'Stop after this file' : coming.some((c) => c.done) ? 'Done' : 'Leave it'}
         </Button>
         <Button kind="strong" disabled={isBusy || ready === 0} onClick={() => void bringIn()}>
           {coming.length > 1 ? `Take in ${plural(ready, 'file')}` : 'Take it in'}

@@ -104,3 +104,25 @@ test('what somebody says of one file asks about that one alone; a page that goes
   for (const o of asks) await o.answer(answer('type'));
   expect(names.filter((n) => n === 'e')).toEqual([]);
 });
+
+test('taking many in can be stopped: what is not in yet stays ready', async () => {
+  const { result } = start([file('a'), file('b'), file('c')]);
+  for (let i = 0; i < 3; i++) await answerNext('type');
+  names = [];
+  let whole: Promise<boolean> = Promise.resolve(true);
+  act(() => {
+    whole = result.current.take();
+  });
+  await answerNext('type');
+  await waitFor(() => expect(open.map((o) => o.name)).toEqual(['b']));
+  act(() => result.current.stopTaking());
+  await answerNext('type');
+  await act(async () => expect(await whole).toBe(false));
+  // The third is not in; the last that was asked is the library of the house.
+  expect(names.filter((n) => n !== '')).toEqual(['a', 'b']);
+  expect(result.current.coming.map((c) => [c.done === true, isReady(c)])).toEqual([
+    [true, false],
+    [true, false],
+    [false, true],
+  ]);
+});

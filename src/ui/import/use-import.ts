@@ -66,6 +66,7 @@ export function useImport(first: readonly File[], choices: Choices) {
   );
   const [isBusy, setBusy] = useState(false);
   const asked = useRef(0);
+  const isStopped = useRef(false);
   const put = (file: File, change: Partial<Coming>): void =>
     setComing((all) => all.map((c) => (c.file === file ? { ...c, ...change } : c)));
   /** One after the other, until others are asked about. */
@@ -109,8 +110,13 @@ export function useImport(first: readonly File[], choices: Choices) {
   /** @returns whether all of them are in; what was refused stays to be read */
   const take = async (): Promise<boolean> => {
     setBusy(true);
+    isStopped.current = false;
     let isWhole = coming.every(isReady);
     for (const c of coming.filter(isReady)) {
+      if (isStopped.current) {
+        isWhole = false;
+        break;
+      }
       try {
         await send(c, choices, false);
         put(c.file, { done: true });
@@ -123,5 +129,9 @@ export function useImport(first: readonly File[], choices: Choices) {
     void loadLibrary();
     return isWhole;
   };
-  return { coming, isBusy, bring, choose, take };
+  /** Those that are not in yet stay where they are. */
+  const stopTaking = (): void => {
+    isStopped.current = true;
+  };
+  return { coming, isBusy, bring, choose, take, stopTaking };
 }

@@ -1,6 +1,7 @@
 /** Trying a type on a real unit while it is written. */
 'use client';
 import { useEffect, useState } from 'react';
+import { plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
 import { parsePoint } from '@/core/fixtures/points';
 import { topOf } from '@/core/rig/channel';
@@ -50,7 +51,7 @@ export function LiveTest({ mode }: { mode: Mode }) {
           problem={
             address.trim() !== '' && !fits
               ? point
-                ? `Needs ${mode.footprint} channels`
+                ? `Needs ${plural(mode.footprint, 'channel')}`
                 : 'Like 2.101'
               : undefined
           }

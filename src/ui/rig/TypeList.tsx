@@ -2,6 +2,7 @@
 'use client';
 import { ChevronDown, FileDown, Plus, Search, Star } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { plural } from '@/core/words';
 import { channelCount } from '@/core/rig/attributes';
 import { libraryTypes } from '@/core/rig/library/index';
 import { findTypes, indexTypes, type FoundType } from '@/core/rig/search';
@@ -94,7 +95,7 @@ export function TypeList({
         type="button"
         role="option"
         aria-selected={on}
-        aria-label={`${type.maker} ${type.name}, ${mode.name}, ${channelCount(mode)} channels`}
+        aria-label={`${type.maker} ${type.name}, ${mode.name}, ${plural(channelCount(mode), 'channel')}`}
         title={carry ? 'Click to pick; drag onto the map to patch there' : undefined}
         onClick={() => void pick(type, mode)}
         onPointerDown={(e) =>
