@@ -15,6 +15,7 @@ import {
   type DiscoverySettings,
   type Sending,
 } from './discovery.ts';
+import { inTurn } from './in-turn.ts';
 import { makeRdm, type Rdm } from './rdm.ts';
 import { universesIn, type UniversesHeard, type UniversesIn } from './universes-in.ts';
 
@@ -22,6 +23,7 @@ const LOOK_MS = 1000;
 /** Universes of ours that others say they send, and that are listened to for who wins. */
 const MOST_CONTESTED = 64;
 const CONTESTED = 'contested';
+const TURNS = 'turns';
 
 export interface NetworkHooks extends UniversesHeard {
   sending: () => Sending;
@@ -72,16 +74,29 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
     told = key;
     hooks.tell({ cards, wires, asked });
   };
-  /** sACN universes that we send and somebody else says they send too. */
+  /** sACN universes of ours that somebody was heard to send, whether they say so or not. */
+  let heardToo: number[] = [];
+  /** sACN universes that we send and somebody else sends, or says they send, too. */
   const contested = (): Set<string> => {
     const ours = new Set(hooks.sending().sacn);
     const others = (open?.discovery.sources() ?? []).filter((s) => !s.own);
-    const both = others.flatMap((s) => s.universes.filter((u) => ours.has(u)));
+    const both = [
+      ...heardToo.filter((u) => ours.has(u)),
+      ...others.flatMap((s) => s.universes.filter((u) => ours.has(u))),
+    ];
     return new Set([...new Set(both)].slice(0, MOST_CONTESTED).map((u) => `sacn/${u}`));
   };
   const look = (): void => {
     cards = needs.cards();
-    open?.universes.want(CONTESTED, contested(), performance.now());
+    const now_ms = performance.now();
+    if (open) {
+      const { universes } = open;
+      const { sacn } = hooks.sending();
+      heardToo = sacn.filter((u) => universes.sources(`sacn/${u}`).length > 0);
+      const turn = [...inTurn(sacn, now_ms), ...heardToo.slice(0, MOST_CONTESTED)];
+      universes.want(TURNS, new Set(turn.map((u) => `sacn/${u}`)), now_ms, 'multicast');
+      universes.want(CONTESTED, contested(), now_ms);
+    }
     tell();
   };
   const readAgain = async (): Promise<void> => {

@@ -42,8 +42,11 @@ interface Ear {
 const CARDS_EVERY_MS = 1000;
 
 export interface UniversesIn {
-  /** These (`sacn/5`, `artnet/0.0.4`, `sacn/5 by eth1`) are listened to from now on for somebody, and no others. */
-  want: (who: string, ports: ReadonlySet<string>, now_ms: number) => void;
+  /**
+   * These (`sacn/5`, `artnet/0.0.4`, `sacn/5 by eth1`) are listened to from now on for somebody, and no others.
+   * @param by where what is sent to this machine alone does not matter: two programs of one machine cannot both have it
+   */
+  want: (who: string, ports: ReadonlySet<string>, now_ms: number, by?: 'multicast') => void;
   /** Those of somebody's that are heard now. */
   names: (who: string) => readonly string[];
   /** What a port shows now, and by whom; null where nobody is heard. */
@@ -69,6 +72,8 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
   const ears = new Map<string, Ear>();
   let looked_ms = -Infinity;
   const wanted = new Map<string, ReadonlySet<string>>();
+  /** Those who want what is sent to this machine alone too. */
+  const alone = new Set<string>();
   let problem: string | null = null;
   let unicast: Socket | null = null;
 
@@ -162,8 +167,9 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
       take(as, address, { name: address, address, priority: 100, sequence, slots });
   });
   return {
-    want: (who, ports, now_ms) => {
+    want: (who, ports, now_ms, by) => {
       wanted.set(who, ports);
+      if (by === undefined) alone.add(who);
       const all = new Set([...wanted.values()].flatMap((set) => [...set]));
       for (const [as, u] of universes)
         if (!all.has(as)) universes.delete(as);
@@ -180,7 +186,10 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
         looked_ms = now_ms;
         for (const { stay } of ears.values()) stay(addresses());
       }
-      if ([...all].some((p) => p.startsWith('sacn/'))) unicast ??= openUnicast();
+      const isSentHere = [...alone].some((w) =>
+        [...(wanted.get(w) ?? [])].some((p) => p.startsWith('sacn/')),
+      );
+      if (isSentHere) unicast ??= openUnicast();
       else {
         shut(unicast);
         unicast = null;
