@@ -6,10 +6,8 @@ import { LONGEST_S } from '../time/rows.ts';
 import { barBeatAt, readBarBeat, sayBarBeat, secondsAt } from '../time/tempo.ts';
 import { timedCues } from '../time/timed.ts';
 import { plural } from '../words.ts';
-import type { Intent } from './intent.ts';
+import type { Intent, Read } from './intent.ts';
 import { Complaint, type Reader } from './reader.ts';
-
-type Read = { intent: Intent; says: string };
 
 const listIdOf = (r: Reader): string => r.list?.id ?? '';
 

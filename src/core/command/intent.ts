@@ -29,3 +29,9 @@ export type Intent =
     }
   | { kind: 'undo' }
   | { kind: 'redo' };
+
+/** A line that was read: what Enter does, and what is said of it before. */
+export interface Read {
+  intent: Intent;
+  says: string;
+}

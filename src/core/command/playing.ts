@@ -8,13 +8,12 @@ import { firstList } from '../show/show.ts';
 import { takesSelection } from '../palettes/resolve.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
 import type { CueRow } from '../cues/rows.ts';
-import type { Intent } from './intent.ts';
+import type { Read } from './intent.ts';
 import { Complaint, type Reader, THRU } from './reader.ts';
 import { percentage } from './setting.ts';
 import type { Word } from './words.ts';
 
 type Direction = (typeof DIRECTIONS)[number];
-type Read = { intent: Intent; says: string };
 
 const live = (r: Reader, command: LiveCommand, says: string): Read => {
   r.end();

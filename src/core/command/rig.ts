@@ -11,14 +11,9 @@ import { findTypes, indexTypes, plain } from '../rig/search.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
 import type { PatchPoint } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
-import type { Intent } from './intent.ts';
+import type { Read } from './intent.ts';
 import { Complaint, type Reader } from './reader.ts';
 import type { Word } from './words.ts';
-
-interface Read {
-  intent: Intent;
-  says: string;
-}
 
 /** `tern par`, `tern rgbw`, `wash 19 full`: the type by its name, else the first that has all the words. */
 function typeLike(show: Show, words: string): { type: TypeRow; mode: Mode } | undefined {

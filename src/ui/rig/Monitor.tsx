@@ -18,12 +18,14 @@ const SCALES = [
   { value: 'byte', label: '0–255' },
   { value: 'hex', label: 'hex' },
 ] as const;
-const sayByte = (v: number, scale: Scale): string =>
-  scale === 'hex'
-    ? v.toString(16).toUpperCase().padStart(2, '0')
-    : scale === 'percent'
-      ? String(Math.round((v / 255) * 100))
-      : String(v);
+const BYS = [
+  { value: 'value', label: 'value' },
+  { value: 'source', label: 'source' },
+] as const;
+const sayByte = (v: number, scale: Scale): string => {
+  if (scale === 'hex') return v.toString(16).toUpperCase().padStart(2, '0');
+  return scale === 'percent' ? String(Math.round((v / 255) * 100)) : String(v);
+};
 
 /** What another desk sends for this universe, by address from 0: the highest of all that come in. */
 function useIncoming(universe: number): Uint8Array | null {
@@ -45,119 +47,52 @@ const SOURCE_WASHES = 6;
 /** Sources are told apart by their ground; more than the theme has begin again. */
 const sourceWash = (index: number): string => `var(--color-source-${(index % SOURCE_WASHES) + 1})`;
 
-export function Monitor({
-  universe,
-  onUniverse,
-  scale,
-  onScale,
-  alone = false,
-}: {
+/** Where the bytes of a universe come from: named, by address from 1, and in the order of their grounds. */
+function useSources(universe: number): { at: readonly (string | undefined)[]; names: string[] } {
+  const sources = useScreen((s) => s.sources);
+  return useMemo(() => {
+    const runs = sources.get(universe) ?? [];
+    const at = new Array<string | undefined>(513);
+    for (const r of runs) at.fill(r.text, r.from, r.to + 1);
+    return { at, names: [...new Set(runs.map((r) => r.text))] };
+  }, [sources, universe]);
+}
+
+/** Bytes that somebody forces, by address. */
+function useChecks(universe: number): ReadonlyMap<number, { value: number }> {
+  const { checks } = useScreen((s) => s.over);
+  return useMemo(
+    () => new Map(checks.filter((c) => c.universe === universe).map((c) => [c.address, c])),
+    [checks, universe],
+  );
+}
+
+interface Shown {
   universe: number;
   onUniverse: (universe: number) => void;
   scale: Scale;
   onScale: (scale: Scale) => void;
-  alone?: boolean;
-}) {
+}
+type By = 'value' | 'source';
+
+export function Monitor({ alone = false, ...shown }: Shown & { alone?: boolean }) {
+  const { universe, scale } = shown;
   useLevelTick();
-  const show = useShow();
-  const { sources, over, you, showId, revision } = useParts(
-    useScreen,
-    'sources',
-    'over',
-    'you',
-    'showId',
-    'revision',
-  );
-  const [by, setBy] = useState<'value' | 'source'>('value');
+  const [by, setBy] = useState<By>('value');
   const [chosen, setChosen] = useState<number | null>(null);
   const [value, setValue] = useState(255);
   useWatch([universe], { sources: true });
   const incoming = useIncoming(universe);
-  const bytes = universeBytes.get(universe);
-  const runs = useMemo(() => sources.get(universe) ?? [], [sources, universe]);
-  const ranges = useMemo(() => {
-    void revision;
-    return occupied(show);
-  }, [show, revision]);
-  const sourceAt = useMemo(() => {
-    const at: (string | undefined)[] = new Array<string | undefined>(513);
-    for (const r of runs) at.fill(r.text, r.from, r.to + 1);
-    return at;
-  }, [runs]);
-  const names = [...new Set(runs.map((r) => r.text))];
-  const checks = new Map(
-    over.checks.filter((c) => c.universe === universe).map((c) => [c.address, c]),
-  );
-  const mine = over.checks.filter((c) => c.mine);
-  const editable = mayEdit(you.role);
-  const hit =
-    chosen === null
-      ? undefined
-      : clashAt(ranges, (universe - 1) * 512 + chosen, (universe - 1) * 512 + chosen);
-  const lit = bytes ? bytes.reduce((n, b) => n + (b > 0 ? 1 : 0), 0) : 0;
-  const force = (v: number | null): void => {
-    if (chosen !== null) void live({ command: 'check', universe, address: chosen, value: v });
-  };
-  const name = universeName(show, universe);
+  const { at, names } = useSources(universe);
+  const checks = useChecks(universe);
   return (
     <div className="flex h-full flex-col">
-      <div className="flex h-10 flex-none items-center gap-2 border-b border-line px-3">
-        <label className="flex items-center gap-2 text-soft">
-          Universe
-          <input
-            key={universe}
-            aria-label="Universe shown"
-            defaultValue={universe}
-            onBlur={(e) => go(e.target.value)}
-            onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget.value)}
-            className="num h-7 w-12 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
-          />
-        </label>
-        {name && <span className="min-w-0 truncate text-muted">{name}</span>}
-        <Tabs label="Shown as" value={scale} options={SCALES} onChange={onScale} />
-        <i className="h-4 w-px bg-line" />
-        <Tabs
-          label="Shown by"
-          value={by}
-          options={[
-            { value: 'value', label: 'value' },
-            { value: 'source', label: 'source' },
-          ]}
-          onChange={setBy}
-        />
-        <span className="ml-auto text-[12px] whitespace-nowrap text-muted">
-          {incoming && <span className="mr-3 text-standby">below: from another desk</span>}
-          {bytes ? `${lit} above 0` : 'waiting …'}
-        </span>
-        {!alone && (
-          <a
-            href={`/shows/${showId}/monitor?universe=${universe}&as=${scale}`}
-            target="_blank"
-            rel="noreferrer"
-            title="In a window of its own"
-            aria-label="Open in a window of its own"
-            className="grid size-7 place-items-center rounded text-soft hover:bg-raised"
-          >
-            <ExternalLink size={14} />
-          </a>
-        )}
-      </div>
-      {by === 'source' && (
-        <ul
-          className="flex flex-none flex-wrap gap-x-4 gap-y-0.5 border-b border-line px-3 py-1.5 text-[12px]"
-          aria-label="Sources"
-        >
-          {names.length === 0 && <li className="text-muted">Nothing is patched here.</li>}
-          {names.map((n, i) => (
-            <li key={n} className="flex items-center gap-1.5 text-soft">
-              <i
-                className="size-3 rounded-[2px] inset-ring inset-ring-text/20"
-                style={{ background: sourceWash(i) }}
-              />
-              {n}
-            </li>
-          ))}
-        </ul>
+      <Toolbar {...shown} by={by} onBy={setBy} alone={alone} />
+      {by === 'source' && <Legend names={names} />}
+      {incoming && (
+        <p className="flex-none border-b border-line px-3 py-1 text-[12px] text-standby">
+          Below each: what another desk sends.
+        </p>
       )}
       <div className="min-h-0 flex-1 overflow-auto p-2">
         <div
@@ -165,110 +100,262 @@ export function Monitor({
           aria-label={`Universe ${universe}`}
           className="grid min-w-[516px] grid-cols-[30px_repeat(20,minmax(0,1fr))] gap-px"
         >
-          {Array.from({ length: 26 }, (_, row) => [
+          {Array.from({ length: ROWS }, (_, row) => [
             <span
               key={`r${row}`}
               className="num self-center pr-1.5 text-right text-[11px] text-muted"
             >
-              {row * 20 + 1}
+              {row * COLUMNS + 1}
             </span>,
-            ...Array.from({ length: 20 }, (_c, column) => {
-              const address = row * 20 + column + 1;
+            ...Array.from({ length: COLUMNS }, (_c, column) => {
+              const address = row * COLUMNS + column + 1;
               if (address > 512) return <span key={address} />;
-              const v = bytes?.[address - 1] ?? 0;
-              const check = checks.get(address);
-              const source = sourceAt[address];
               return (
-                <button
+                <Cell
                   key={address}
-                  type="button"
-                  data-address={address}
-                  title={`${universe}.${address}${source ? ` · ${source}` : ' · not patched'}${incoming ? ` · another desk sends ${sayByte(incoming[address - 1] ?? 0, scale)}` : ''}`}
-                  aria-label={`${address}: ${sayByte(v, scale)}${source ? `, ${source}` : ''}`}
-                  onClick={() => {
+                  universe={universe}
+                  address={address}
+                  value={universeBytes.get(universe)?.[address - 1] ?? 0}
+                  theirs={incoming ? (incoming[address - 1] ?? 0) : null}
+                  source={at[address]}
+                  ground={by === 'source' ? names.indexOf(at[address] ?? '') : -1}
+                  isForced={checks.has(address)}
+                  isChosen={chosen === address}
+                  scale={scale}
+                  onChoose={() => {
                     setChosen(address);
-                    setValue(check?.value ?? 255);
+                    setValue(checks.get(address)?.value ?? 255);
                   }}
-                  className={`num ${incoming ? 'h-8 leading-4' : 'h-6'} rounded-[3px] text-[11px] ${check ? 'bg-danger text-ink' : v > 0 ? 'text-lime-word' : source ? 'text-dim' : 'text-faint'} ${chosen === address ? 'outline outline-2 outline-standby' : ''}`}
-                  style={
-                    check
-                      ? undefined
-                      : {
-                          background:
-                            by === 'source' && source
-                              ? sourceWash(names.indexOf(source))
-                              : source
-                                ? 'var(--color-panel)'
-                                : 'var(--color-well)',
-                        }
-                  }
-                >
-                  {sayByte(v, scale)}
-                  {incoming && (
-                    <span
-                      data-incoming
-                      className={`block text-[9px] leading-[9px] ${(incoming[address - 1] ?? 0) > 0 ? 'text-standby' : 'text-faint'}`}
-                    >
-                      {sayByte(incoming[address - 1] ?? 0, scale)}
-                    </span>
-                  )}
-                </button>
+                />
               );
             }),
           ])}
         </div>
       </div>
       <div className="flex min-h-11 flex-none flex-wrap items-center gap-3 border-t border-line bg-panel px-3 py-1.5">
-        {chosen === null ? (
-          <span className="text-muted">
-            Click an address to see what it is{editable ? ', or to force a value on it' : ''}.
-          </span>
-        ) : (
-          <>
-            <b className="num text-standby">
-              {universe}.{chosen}
-            </b>
-            <span className="max-w-[300px] min-w-0 truncate text-soft">
-              {hit
-                ? `${hit.fixture.number} ${hit.fixture.label}, channel ${fromAbsolute((universe - 1) * 512 + chosen).address - fromAbsolute(hit.from).address + 1}`
-                : 'not patched'}
-              {sourceAt[chosen] ? ` · ${sourceAt[chosen]}` : ''}
-            </span>
-            {editable && (
-              <span className="ml-auto flex items-center gap-1">
-                <Scrub
-                  label="Value to force"
-                  value={value}
-                  unit=""
-                  min={0}
-                  max={255}
-                  onChange={(v) => {
-                    setValue(v);
-                    if (checks.has(chosen)) force(v);
-                  }}
-                />
-                <Button onClick={() => force(value)}>Force</Button>
-                <Button disabled={!checks.has(chosen)} onClick={() => force(null)}>
-                  Let off
-                </Button>
-              </span>
-            )}
-          </>
-        )}
-        {mine.length > 0 && (
-          <Button
-            kind="danger"
-            className="ml-auto"
-            onClick={() => void live({ command: 'check', value: null })}
-          >
-            Reset all {mine.length} forced
-          </Button>
-        )}
+        <Chosen
+          universe={universe}
+          address={chosen}
+          source={chosen === null ? undefined : at[chosen]}
+          isForced={chosen !== null && checks.has(chosen)}
+          value={value}
+          onValue={setValue}
+        />
+        <ResetMine />
       </div>
     </div>
   );
-  function go(text: string): void {
+}
+
+const COLUMNS = 20;
+const ROWS = Math.ceil(512 / COLUMNS);
+
+function Toolbar({
+  universe,
+  onUniverse,
+  scale,
+  onScale,
+  by,
+  onBy,
+  alone,
+}: Shown & { by: By; onBy: (by: By) => void; alone: boolean }) {
+  const show = useShow();
+  const showId = useScreen((s) => s.showId);
+  const bytes = universeBytes.get(universe);
+  const lit = bytes ? bytes.reduce((n, b) => n + (b > 0 ? 1 : 0), 0) : 0;
+  const go = (text: string): void => {
     const n = Number(text);
     if (Number.isInteger(n) && n >= 1 && n <= LIMITS.universes && n !== universe) onUniverse(n);
-  }
+  };
+  return (
+    <div className="flex h-10 flex-none items-center gap-2 border-b border-line px-3">
+      <label className="flex items-center gap-2 text-soft">
+        Universe
+        <input
+          key={universe}
+          aria-label="Universe shown"
+          defaultValue={universe}
+          onBlur={(e) => go(e.target.value)}
+          onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget.value)}
+          className="num h-7 w-12 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+        />
+      </label>
+      <span className="min-w-0 flex-1 truncate text-muted">{universeName(show, universe)}</span>
+      <div className="flex-none">
+        <Tabs label="Shown as" value={scale} options={SCALES} onChange={onScale} />
+      </div>
+      <i className="h-4 w-px flex-none bg-line" />
+      <div className="flex-none">
+        <Tabs label="Shown by" value={by} options={BYS} onChange={onBy} />
+      </div>
+      <span className="flex-none text-[12px] whitespace-nowrap text-muted">
+        {bytes ? `${lit} above 0` : 'waiting …'}
+      </span>
+      {!alone && (
+        <a
+          href={`/shows/${showId}/monitor?universe=${universe}&as=${scale}`}
+          target="_blank"
+          rel="noreferrer"
+          title="In a window of its own"
+          aria-label="Open in a window of its own"
+          className="grid size-7 flex-none place-items-center rounded text-soft hover:bg-raised"
+        >
+          <ExternalLink size={14} />
+        </a>
+      )}
+    </div>
+  );
+}
+
+function Legend({ names }: { names: readonly string[] }) {
+  return (
+    <ul
+      className="flex flex-none flex-wrap gap-x-4 gap-y-0.5 border-b border-line px-3 py-1.5 text-[12px]"
+      aria-label="Sources"
+    >
+      {names.length === 0 && <li className="text-muted">Nothing is patched here.</li>}
+      {names.map((n, i) => (
+        <li key={n} className="flex items-center gap-1.5 text-soft">
+          <i
+            className="size-3 rounded-[2px] inset-ring inset-ring-text/20"
+            style={{ background: sourceWash(i) }}
+          />
+          {n}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface CellProps {
+  universe: number;
+  address: number;
+  value: number;
+  /** What another desk sends here; null: none does. */
+  theirs: number | null;
+  /** What is patched here, and what it comes from. */
+  source: string | undefined;
+  /** Which of the sources' grounds it has; -1: none. */
+  ground: number;
+  isForced: boolean;
+  isChosen: boolean;
+  scale: Scale;
+  onChoose: () => void;
+}
+
+function inkOf({ isForced, value, source }: CellProps): string {
+  if (isForced) return 'bg-danger text-ink';
+  if (value > 0) return 'text-lime-word';
+  return source ? 'text-dim' : 'text-faint';
+}
+function groundOf({ ground, source }: CellProps): string {
+  if (ground >= 0) return sourceWash(ground);
+  return source ? 'var(--color-panel)' : 'var(--color-well)';
+}
+
+function Cell(props: CellProps) {
+  const { universe, address, value, theirs, source, isForced, isChosen, scale, onChoose } = props;
+  const said = theirs === null ? '' : ` · another desk sends ${sayByte(theirs, scale)}`;
+  return (
+    <button
+      type="button"
+      data-address={address}
+      title={`${universe}.${address} · ${source ?? 'not patched'}${said}`}
+      aria-label={`${address}: ${sayByte(value, scale)}${source ? `, ${source}` : ''}`}
+      onClick={onChoose}
+      className={`num ${theirs === null ? 'h-6' : 'h-8 leading-[14px]'} rounded-[3px] text-[11px] ${inkOf(props)} ${isChosen ? 'outline outline-2 outline-standby' : ''}`}
+      style={isForced ? undefined : { background: groundOf(props) }}
+    >
+      {sayByte(value, scale)}
+      {theirs !== null && (
+        <span
+          data-incoming
+          className={`block ${isForced ? '' : theirs > 0 ? 'text-standby' : 'text-faint'}`}
+        >
+          {sayByte(theirs, scale)}
+        </span>
+      )}
+    </button>
+  );
+}
+
+/** What is patched at the chosen address, and what it is forced to. */
+function Chosen({
+  universe,
+  address,
+  source,
+  isForced,
+  value,
+  onValue,
+}: {
+  universe: number;
+  address: number | null;
+  source: string | undefined;
+  isForced: boolean;
+  value: number;
+  onValue: (value: number) => void;
+}) {
+  const show = useShow();
+  const { you, revision } = useParts(useScreen, 'you', 'revision');
+  const ranges = useMemo(() => {
+    void revision;
+    return occupied(show);
+  }, [show, revision]);
+  const editable = mayEdit(you.role);
+  if (address === null)
+    return (
+      <span className="text-muted">
+        Click an address to see what it is{editable ? ', or to force a value on it' : ''}.
+      </span>
+    );
+  const absolute = (universe - 1) * 512 + address;
+  const hit = clashAt(ranges, absolute, absolute);
+  const channel = hit ? address - fromAbsolute(hit.from).address + 1 : 0;
+  const force = (v: number | null): void =>
+    void live({ command: 'check', universe, address, value: v });
+  return (
+    <>
+      <b className="num text-standby">
+        {universe}.{address}
+      </b>
+      <span className="max-w-[300px] min-w-0 truncate text-soft">
+        {hit ? `${hit.fixture.number} ${hit.fixture.label}, channel ${channel}` : 'not patched'}
+        {source ? ` · ${source}` : ''}
+      </span>
+      {editable && (
+        <span className="ml-auto flex items-center gap-1">
+          <Scrub
+            label="Value to force"
+            value={value}
+            unit=""
+            min={0}
+            max={255}
+            onChange={(v) => {
+              onValue(v);
+              if (isForced) force(v);
+            }}
+          />
+          <Button onClick={() => force(value)}>Force</Button>
+          <Button disabled={!isForced} onClick={() => force(null)}>
+            Let off
+          </Button>
+        </span>
+      )}
+    </>
+  );
+}
+
+function ResetMine() {
+  const { checks } = useScreen((s) => s.over);
+  const mine = checks.filter((c) => c.mine).length;
+  if (mine === 0) return null;
+  return (
+    <Button
+      kind="danger"
+      className="ml-auto"
+      onClick={() => void live({ command: 'check', value: null })}
+    >
+      Reset all {mine} forced
+    </Button>
+  );
 }

@@ -74,19 +74,34 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
       );
   };
   return (
-    <li data-input={input.id} className="flex min-h-9 items-center gap-3 border-b border-raised">
-      <input
-        type="checkbox"
-        aria-label={`Receive ${input.name}`}
-        checked={input.on}
-        disabled={!editable}
-        onChange={(e) => put({ ...input, on: e.target.checked })}
-        className="size-4 accent-[var(--color-lime)]"
-      />
-      <span className="w-28 truncate">{input.name}</span>
-      <span className="num w-28 text-[12.5px] text-soft">{sayPort(input.port)}</span>
-      <label className="flex items-center gap-1.5 text-muted">
-        universe <span className="num text-[12.5px] text-soft">{input.universe}</span>
+    <li data-input={input.id} className="flex flex-col gap-1 border-b border-raised py-1.5">
+      <div className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          aria-label={`Receive ${input.name}`}
+          checked={input.on}
+          disabled={!editable}
+          onChange={(e) => put({ ...input, on: e.target.checked })}
+          className="size-4 flex-none accent-[var(--color-lime)]"
+        />
+        <b className="min-w-0 truncate font-medium">{input.name}</b>
+        <span className="num flex-none text-[12.5px] text-soft">
+          {sayPort(input.port)} → universe {input.universe}
+        </span>
+        <span title={text} className={`min-w-0 flex-1 truncate text-right text-[12.5px] ${ink}`}>
+          {text}
+        </span>
+        {editable && (
+          <IconButton
+            label={`Delete input ${input.name}`}
+            onClick={() => void edit('delete-input', { id: input.id })}
+            className="!size-7 flex-none"
+          >
+            <Trash2 size={13} />
+          </IconButton>
+        )}
+      </div>
+      <div className="flex flex-wrap items-center gap-2 pl-6">
         <select
           aria-label={`What ${input.name} does`}
           value={input.merge}
@@ -98,35 +113,24 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
           <option value="highest">merged, the higher counts</option>
           <option value="follow">followed: we are its backup</option>
         </select>
-      </label>
-      <ByCard input={input} disabled={!editable} />
-      <span title={text} className={`min-w-0 flex-1 truncate text-right text-[12.5px] ${ink}`}>
-        {text}
-      </span>
-      {input.merge === 'follow' && editable && (
+        <ByCard input={input} disabled={!editable} />
+        <span className="flex-1" />
+        {input.merge === 'follow' && editable && (
+          <Button
+            onClick={() => put({ ...input, merge: 'look' })}
+            title="Ours is sent, over two seconds"
+          >
+            Take over
+          </Button>
+        )}
         <Button
-          onClick={() => put({ ...input, merge: 'look' })}
-          title="Ours is sent, over two seconds"
+          disabled={!seen || seen.state === 'silent'}
+          onClick={() => void take()}
+          title="As values into your programmer"
         >
-          Take over
+          Take what it shows
         </Button>
-      )}
-      <Button
-        disabled={!seen || seen.state === 'silent'}
-        onClick={() => void take()}
-        title="As values into your programmer"
-      >
-        Take what it shows
-      </Button>
-      {editable && (
-        <IconButton
-          label={`Delete input ${input.name}`}
-          onClick={() => void edit('delete-input', { id: input.id })}
-          className="!size-7"
-        >
-          <Trash2 size={13} />
-        </IconButton>
-      )}
+      </div>
     </li>
   );
 }
