@@ -2,7 +2,7 @@
 'use client';
 import { capital } from '@/core/words';
 import { Camera, MapPin, X } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { z } from 'zod';
 import { NOTE_WORDS } from '@/core/notes/tables';
 import type { Member } from '@/core/live/answers';
@@ -36,6 +36,100 @@ const BegunSchema = z.object({
   spot: Spot.optional(),
 });
 
+/** What a note was begun about. */
+interface Begun {
+  cueId?: string | undefined;
+  words: string;
+  spot?: z.infer<typeof Spot> | undefined;
+}
+
+/**
+ * A note that is being written: what was begun stays with its words and its cue while the show goes on, and through a reload.
+ * @param now what is looked at now
+ */
+function useNote(about: About, now: Begun, onLeft: (() => void) | undefined) {
+  const key = useScreen((s) => `wingman-note-${s.showId}-${s.you.userId}`);
+  const before = useMemo(() => kept(keep, key, BegunSchema), [key]);
+  const [text, setText] = useState(before?.text ?? '');
+  const [begun, setBegun] = useState<Begun | null>(before);
+  const [photo, setPhoto] = useState<string>();
+  const [pointed, setPointed] = useState<Pointed>({});
+  const [busy, setBusy] = useState(false);
+  const { cueId, words, spot } = begun ?? now;
+  useEffect(() => {
+    if (before) notice('The note that you had begun is still here.', { id: 'note-kept' });
+  }, [before]);
+  useEffect(() => {
+    if (key.endsWith('-')) return;
+    try {
+      keep.setItem(key, begun && text !== '' ? JSON.stringify({ text, cueId, words, spot }) : '');
+    } catch {
+      notice.warning(
+        'This browser has no room to keep what you type; leave the page open until the note is left.',
+        { id: 'note-room' },
+      );
+    }
+  }, [key, text, begun, cueId, words, spot]);
+  const begin = (): void => {
+    if (!begun) setBegun(now);
+  };
+  return {
+    text,
+    photo,
+    pointed,
+    busy,
+    begun,
+    words,
+    isEmpty: text.trim() === '' && !photo && !pointed.drawing,
+    setPointed,
+    setPhoto,
+    aboutNow: () => setBegun(now),
+    point: (p: Pointed) => {
+      setPointed(p);
+      begin();
+    },
+    write: (next: string) => {
+      setText(next);
+      if (next === '' && !photo && !pointed.drawing) setBegun(null);
+      else begin();
+    },
+    take: async (f: File | undefined): Promise<void> => {
+      if (!f) return;
+      setBusy(true);
+      try {
+        setPhoto(await photoOf(f));
+        begin();
+      } catch (error) {
+        notice.error((error as Error).message);
+      }
+      setBusy(false);
+    },
+    leave: async (kind: NoteKind, to: Member | undefined): Promise<void> => {
+      setBusy(true);
+      const { fixtureId = about.fixtureId, place = about.place, drawing } = pointed;
+      const answer = await edit('add-note', {
+        ...(cueId === undefined ? {} : { cueId }),
+        ...(fixtureId === undefined ? {} : { fixtureId }),
+        ...(place ? { place } : {}),
+        ...(spot ? { words: spot } : {}),
+        kind,
+        text: text.trim(),
+        ...(to ? { to: { userId: to.userId, name: to.name } } : {}),
+        ...(photo ? { photo } : {}),
+        ...(drawing ? { drawing } : {}),
+      });
+      setBusy(false);
+      if (answer instanceof ApiError) return;
+      setText('');
+      setBegun(null);
+      setPhoto(undefined);
+      setPointed({});
+      onLeft?.();
+    },
+  };
+}
+type Note = ReturnType<typeof useNote>;
+
 /**
  * @param about what is looked at now; a note that was begun stays with what it was begun about
  * @param onNow back to the cue on stage @param onLeft when it was left
@@ -53,101 +147,28 @@ export function LeaveNote({
 }) {
   const show = useShow();
   const { showId, people } = useParts(useScreen, 'showId', 'people');
-  const key = useScreen((s) => `wingman-note-${s.showId}-${s.you.userId}`);
-  const before = useMemo(() => kept(keep, key, BegunSchema), [key]);
-  const [text, setText] = useState(before?.text ?? '');
-  /** A note that was begun stays with its words and its cue while the show goes on, and through a reload. */
-  const [begun, setBegun] = useState<{
-    cueId?: string | undefined;
-    words: string;
-    spot?: z.infer<typeof Spot> | undefined;
-  } | null>(before);
-  const [photo, setPhoto] = useState<string>();
-  const [pointed, setPointed] = useState<Pointed>({});
+  const note = useNote(about, { cueId: about.cueId, words: shownWords, spot: about.words }, onLeft);
+  const { pointed, begun } = note;
   const [pointing, setPointing] = useState(false);
   const [to, setTo] = useState('');
-  const [busy, setBusy] = useState(false);
   const members =
     useLoad<{ members: Member[] }>(
       showId === '' ? null : `/api/shows/${showId}/members`,
       people.length,
     ).data?.members ?? [];
-  const file = useRef<HTMLInputElement>(null);
-  const { cueId, words, spot } = begun ?? {
-    cueId: about.cueId,
-    words: shownWords,
-    spot: about.words,
-  };
-  useEffect(() => {
-    if (before) notice('The note that you had begun is still here.', { id: 'note-kept' });
-  }, [before]);
-  useEffect(() => {
-    if (key.endsWith('-')) return;
-    try {
-      keep.setItem(key, begun && text !== '' ? JSON.stringify({ text, cueId, words, spot }) : '');
-    } catch {
-      notice.warning(
-        'This browser has no room to keep what you type; leave the page open until the note is left.',
-        { id: 'note-room' },
-      );
-    }
-  }, [key, text, begun, cueId, words, spot]);
-  const begin = (): void => {
-    if (!begun) setBegun({ cueId: about.cueId, words: shownWords, spot: about.words });
-  };
-  const write = (next: string): void => {
-    setText(next);
-    if (next === '' && !photo && !pointed.drawing) setBegun(null);
-    else begin();
-  };
-  const leave = async (kind: NoteKind): Promise<void> => {
-    setBusy(true);
-    const person = members.find((m) => m.userId === to);
-    const { fixtureId = about.fixtureId, place = about.place, drawing } = pointed;
-    const answer = await edit('add-note', {
-      ...(cueId === undefined ? {} : { cueId }),
-      ...(fixtureId === undefined ? {} : { fixtureId }),
-      ...(place ? { place } : {}),
-      ...(spot ? { words: spot } : {}),
+  const leave = (kind: NoteKind): void =>
+    void note.leave(
       kind,
-      text: text.trim(),
-      ...(person ? { to: { userId: person.userId, name: person.name } } : {}),
-      ...(photo ? { photo } : {}),
-      ...(drawing ? { drawing } : {}),
-    });
-    setBusy(false);
-    if (answer instanceof ApiError) return;
-    setText('');
-    setBegun(null);
-    setPhoto(undefined);
-    setPointed({});
-    onLeft?.();
-  };
-  const take = async (f: File | undefined): Promise<void> => {
-    if (!f) return;
-    setBusy(true);
-    try {
-      setPhoto(await photoOf(f));
-      begin();
-    } catch (error) {
-      notice.error((error as Error).message);
-    }
-    setBusy(false);
-    if (file.current) file.current.value = '';
-  };
+      members.find((m) => m.userId === to),
+    );
   const unit = show.fixtures.get(pointed.fixtureId ?? about.fixtureId ?? '');
-  const shown = [
-    unit ? `unit ${unit.number}` : (pointed.place ?? about.place) ? 'a place' : '',
-    pointed.drawing ? 'a drawing' : '',
-  ]
-    .filter(Boolean)
-    .join(', ');
+  const shown = sayPointed(pointed, unit?.number, about);
   return (
     <form
       className="flex-none px-4 py-3"
       onSubmit={(e) => {
         e.preventDefault();
-        void leave('other');
+        leave('other');
       }}
     >
       <h2 className="flex min-h-8 items-center gap-2">
@@ -155,12 +176,12 @@ export function LeaveNote({
           data-testid="note-about"
           className="min-w-0 flex-1 truncate text-[15px] font-semibold"
         >
-          About {words}
+          About {note.words}
         </span>
         {begun && begun.words !== shownWords && (
           <button
             type="button"
-            onClick={() => setBegun({ cueId: about.cueId, words: shownWords, spot: about.words })}
+            onClick={note.aboutNow}
             className="h-8 rounded-md bg-raised px-3 text-[12.5px]"
           >
             About {shownWords.split(' ').slice(0, 2).join(' ')} instead
@@ -179,91 +200,147 @@ export function LeaveNote({
       <textarea
         aria-label="What you would like"
         placeholder="What you would like"
-        value={text}
+        value={note.text}
         maxLength={1000}
         rows={2}
-        onChange={(e) => write(e.target.value)}
+        onChange={(e) => note.write(e.target.value)}
         className="mt-2 w-full rounded-xl bg-panel p-3 text-[15px] leading-5 shadow-[inset_0_0_0_1px_var(--color-edge)] focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none"
       />
       <div className="mt-1.5 flex flex-wrap items-center gap-2">
-        <label
-          className={`${CHIP} cursor-pointer focus-within:outline focus-within:outline-2 focus-within:outline-standby`}
-        >
-          <Camera size={17} /> {photo ? 'Another photo' : 'Photo'}
-          <input
-            ref={file}
-            type="file"
-            accept="image/*"
-            aria-label="Photo"
-            className="sr-only"
-            onChange={(e) => void take(e.target.files?.[0])}
-          />
-        </label>
+        <PhotoChip has={note.photo !== undefined} onPhoto={note.take} />
         <button type="button" className={CHIP} onClick={() => setPointing(true)}>
           <MapPin size={17} /> {shown || 'On the stage'}
         </button>
-        <select
-          aria-label="For whom"
-          value={to}
-          onChange={(e) => setTo(e.target.value)}
-          className="min-h-11 max-w-[46%] min-w-0 flex-1 rounded-lg bg-raised px-2 text-[14px]"
-        >
-          <option value="">for anybody</option>
-          {members
-            .filter((m) => m.role !== 'volunteer')
-            .map((m) => (
-              <option key={m.userId} value={m.userId}>
-                for {m.name}
-              </option>
-            ))}
-        </select>
+        <ForWhom members={members} value={to} onChange={setTo} />
       </div>
-      {(photo ?? shown) && (
-        <div className="mt-2 flex items-start gap-2">
-          {photo && <Taken src={photo} label="The photo" onGone={() => setPhoto(undefined)} />}
-          {pointed.drawing?.picture && (
-            <Taken
-              src={pointed.drawing.picture}
-              label="The drawing"
-              lines={pointed.drawing.lines}
-              onGone={() => setPointed({})}
-            />
-          )}
-          {shown && !pointed.drawing && (
-            <button
-              type="button"
-              onClick={() => setPointed({})}
-              className="h-9 rounded-md px-2 text-[13px] text-soft hover:bg-raised"
-            >
-              Not about {shown}
-            </button>
-          )}
-        </div>
-      )}
-      <div className="mt-2 grid grid-cols-2 gap-2">
-        {NOTE_KINDS.filter((k) => k !== 'other').map((k) => (
-          <button
-            key={k}
-            type="button"
-            disabled={busy}
-            onClick={() => void leave(k)}
-            className={`${BIG} bg-raised`}
-          >
-            {capital(WORDS[k])}
-          </button>
-        ))}
-        <button
-          type="submit"
-          disabled={busy || (text.trim() === '' && !photo && !pointed.drawing)}
-          className={`${BIG} col-span-2 bg-lift`}
-        >
-          {busy ? 'One moment …' : 'Leave this note'}
-        </button>
-      </div>
-      {pointing && (
-        <OnStage onClose={() => setPointing(false)} onUse={(p) => (setPointed(p), begin())} />
-      )}
+      <WithIt note={note} shown={shown} />
+      <Kinds busy={note.busy} isEmpty={note.isEmpty} onLeave={leave} />
+      {pointing && <OnStage onClose={() => setPointing(false)} onUse={note.point} />}
     </form>
+  );
+}
+
+/** `unit 101, a drawing` */
+function sayPointed(pointed: Pointed, unit: number | undefined, about: About): string {
+  const where = (pointed.place ?? about.place) ? 'a place' : '';
+  return [unit === undefined ? where : `unit ${unit}`, pointed.drawing ? 'a drawing' : '']
+    .filter(Boolean)
+    .join(', ');
+}
+
+function PhotoChip({
+  has,
+  onPhoto,
+}: {
+  has: boolean;
+  onPhoto: (file: File | undefined) => Promise<void>;
+}) {
+  return (
+    <label
+      className={`${CHIP} cursor-pointer focus-within:outline focus-within:outline-2 focus-within:outline-standby`}
+    >
+      <Camera size={17} /> {has ? 'Another photo' : 'Photo'}
+      <input
+        type="file"
+        accept="image/*"
+        aria-label="Photo"
+        className="sr-only"
+        onChange={({ currentTarget }) =>
+          // The same photo may be chosen again.
+          void onPhoto(currentTarget.files?.[0]).then(() => (currentTarget.value = ''))
+        }
+      />
+    </label>
+  );
+}
+
+function ForWhom({
+  members,
+  value,
+  onChange,
+}: {
+  members: readonly Member[];
+  value: string;
+  onChange: (userId: string) => void;
+}) {
+  return (
+    <select
+      aria-label="For whom"
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      className="min-h-11 max-w-[46%] min-w-0 flex-1 rounded-lg bg-raised px-2 text-[14px]"
+    >
+      <option value="">for anybody</option>
+      {members
+        .filter((m) => m.role !== 'volunteer')
+        .map((m) => (
+          <option key={m.userId} value={m.userId}>
+            for {m.name}
+          </option>
+        ))}
+    </select>
+  );
+}
+
+/** What goes with the words, and can be taken away again. */
+function WithIt({
+  note: { photo, pointed, setPhoto, setPointed },
+  shown,
+}: {
+  note: Note;
+  shown: string;
+}) {
+  if (!photo && !shown) return null;
+  return (
+    <div className="mt-2 flex items-start gap-2">
+      {photo && <Taken src={photo} label="The photo" onGone={() => setPhoto(undefined)} />}
+      {pointed.drawing?.picture && (
+        <Taken
+          src={pointed.drawing.picture}
+          label="The drawing"
+          lines={pointed.drawing.lines}
+          onGone={() => setPointed({})}
+        />
+      )}
+      {shown && !pointed.drawing && (
+        <button
+          type="button"
+          onClick={() => setPointed({})}
+          className="h-9 rounded-md px-2 text-[13px] text-soft hover:bg-raised"
+        >
+          Not about {shown}
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Kinds({
+  busy,
+  isEmpty,
+  onLeave,
+}: {
+  busy: boolean;
+  isEmpty: boolean;
+  onLeave: (kind: NoteKind) => void;
+}) {
+  return (
+    <div className="mt-2 grid grid-cols-2 gap-2">
+      {NOTE_KINDS.filter((k) => k !== 'other').map((k) => (
+        <button
+          key={k}
+          type="button"
+          disabled={busy}
+          onClick={() => onLeave(k)}
+          className={`${BIG} bg-raised`}
+        >
+          {capital(WORDS[k])}
+        </button>
+      ))}
+      <button type="submit" disabled={busy || isEmpty} className={`${BIG} col-span-2 bg-lift`}>
+        {busy ? 'One moment …' : 'Leave this note'}
+      </button>
+    </div>
   );
 }
 
