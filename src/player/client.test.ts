@@ -49,7 +49,14 @@ function screen(actor: Actor, locked = false) {
     left: () => undefined,
     tellPresence: () => undefined,
     viewed: () => undefined,
-    air: () => ({ showId: null, showName: null, universes: 0, onlyNode: false, problem: null }),
+    air: () => ({
+      showId: null,
+      showName: null,
+      universes: 0,
+      onlyNode: false,
+      nowhere: null,
+      problem: null,
+    }),
     watched: () => undefined,
     notKept: null,
     hands: {

@@ -6,7 +6,7 @@ import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { EngineCopy, SavedEngine } from '../core/playback/saved.ts';
 import type { Programs } from '../core/playback/programs.ts';
 import type { Slots } from '../core/playback/slots.ts';
-import type { OutputSecond } from '../core/live/messages.ts';
+import type { Nowhere, OutputSecond } from '../core/live/messages.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 import type { Network } from './sending/network.ts';
 
@@ -146,7 +146,7 @@ export type FromClock =
   | { is: 'copied'; id: number; copy: EngineCopy | null }
   | { is: 'stats'; id: number; stats: ClockStats }
   | { is: 'seconds'; id: number; seconds: OutputSecond[] }
-  | { is: 'output'; problem: string | null }
+  | { is: 'output'; problem: string | null; nowhere: Nowhere | null }
   | { is: 'stopped' };
 
 export interface ClockSettings {

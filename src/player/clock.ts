@@ -1,5 +1,6 @@
 /** The worker thread that keeps time: renders every open show at 44 Hz and sends the one on air. Nothing else runs here. */
 import { parentPort, workerData } from 'node:worker_threads';
+import type { Nowhere } from '../core/live/messages.ts';
 import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import { mailbox } from './sending/mailbox.ts';
@@ -15,7 +16,9 @@ const output = new Output(workerData as ClockSettings, (failed) =>
   mailbox(new URL('./sender.mjs', import.meta.url), failed),
 );
 let stopping = false;
-let problem: string | null = null;
+const PATIENCE_MS = 2000;
+let seen: { nowhere: Nowhere | null; since_ms: number } = { nowhere: null, since_ms: 0 };
+let told: { problem: string | null; nowhere: Nowhere | null } = { problem: null, nowhere: null };
 
 const say = (message: FromClock): void => port.postMessage(message);
 const conductor = new Conductor(say, (bytes) => new SharedArrayBuffer(bytes));
@@ -101,15 +104,22 @@ function handle(message: ToClock): void {
   output.setRoutes(open.routes);
 }
 
+/** What goes nowhere is told once it stays so: nodes need a moment to answer, a card to come up. */
+function tellTrouble(now: number): void {
+  const { problem, nowhere } = output;
+  if (nowhere !== seen.nowhere) seen = { nowhere, since_ms: now };
+  const lasting = nowhere === null || now - seen.since_ms >= PATIENCE_MS ? nowhere : told.nowhere;
+  if (problem === told.problem && lasting === told.nowhere) return;
+  told = { problem, nowhere: lasting };
+  say({ is: 'output', ...told });
+}
+
 function frame(due_ms: number): void {
   const start = now_ms();
   const packets = output.packets;
   conductor.tick(start / 1000);
   output.send(start);
-  if (output.problem !== problem) {
-    problem = output.problem;
-    say({ is: 'output', problem });
-  }
+  tellTrouble(start);
   const at = stats.frames % KEPT_FRAMES;
   stats.late[at] = start - due_ms;
   const took_ms = now_ms() - start;

@@ -230,7 +230,7 @@ export class House {
   }
 
   clockSaid(message: FromClock): void {
-    if (message.is === 'output') this.parts.onAir.trouble(message.problem);
+    if (message.is === 'output') this.parts.onAir.trouble(message.problem, message.nowhere);
     else if ('showId' in message) this.shows.get(message.showId)?.heard(message);
   }
 

@@ -1,6 +1,6 @@
 /** Which show is on air, and whether this player is the one that sends. */
 import { sql } from 'kysely';
-import type { AirState } from '../core/live/messages.ts';
+import type { AirState, Nowhere } from '../core/live/messages.ts';
 import { isRefusal, refuse } from '../core/refusal.ts';
 import { AIR_CHANNEL } from '../store/channels.ts';
 import type { Database } from '../store/database.ts';
@@ -28,6 +28,7 @@ export class OnAir {
   /** Set once this player holds the installation's advisory lock. */
   private maySend = false;
   private problem: string | null = null;
+  private nowhere: Nowhere | null = null;
   private told = '';
   private readonly wasOnAir = new Set<string>();
 
@@ -52,6 +53,7 @@ export class OnAir {
       showName: show?.name ?? null,
       universes: new Set(routes.map((r) => r.universe)).size,
       onlyNode: routes.every((r) => r.destination === 'node'),
+      nowhere: this.maySend && show ? this.nowhere : null,
       problem: this.maySend ? this.problem : 'another player has the output',
     };
   }
@@ -67,9 +69,10 @@ export class OnAir {
     if (this.is(showId) && JSON.stringify(this.state()) !== this.told) this.tell();
   }
 
-  /** The clock cannot send, or can again. */
-  trouble(problem: string | null): void {
+  /** The clock cannot send, or can again. @param nowhere what is meant for lights and leads to none */
+  trouble(problem: string | null, nowhere: Nowhere | null): void {
     this.problem = problem;
+    this.nowhere = nowhere;
     this.tell();
   }
 

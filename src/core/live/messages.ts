@@ -225,7 +225,16 @@ export interface AirState {
   universes: number;
   /** Nothing leaves this machine: all that is sent goes to the simulated node. */
   onlyNode: boolean;
+  /** Universes that are meant to leave this machine, and do not. */
+  nowhere: Nowhere | null;
   problem: string | null;
+}
+export interface Nowhere {
+  universes: number[];
+  /** So many are meant to leave. */
+  of: number;
+  /** In words, of the first of them. */
+  why: string;
 }
 /** What lies over everything else. */
 export interface OverState {

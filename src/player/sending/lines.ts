@@ -4,6 +4,7 @@ import type { SacnSource } from '../../core/output/bytes.ts';
 import { sacnMulticast, sacnPacket, sacnPriorities } from '../../core/output/sacn.ts';
 import { AS_ROUTE } from '../../core/crew/worth.ts';
 import type { RouteRow } from '../../core/routes/rows.ts';
+import type { Nowhere } from '../../core/live/messages.ts';
 import { broadcastOf, leavesBy } from '../../core/wires/cards.ts';
 import type { ClockSettings, LineCount } from '../clock-messages.ts';
 import { PAGE, type AirFade } from './air-fade.ts';
@@ -18,6 +19,10 @@ export interface Line {
   name: string;
   /** Number on the wire. */
   wire: number;
+  /** Of the show. */
+  universe: number;
+  /** It is meant to leave this machine. */
+  isForLights: boolean;
   packet: Uint8Array;
   /** What each address is worth, as a packet of its own; null where all are worth the same. */
   each: Uint8Array | null;
@@ -108,6 +113,8 @@ export function lineOf(
     page,
     name: nameOf(route),
     wire: route.wire,
+    universe: route.universe,
+    isForLights: route.destination !== 'node',
     packet:
       route.protocol === 'sacn'
         ? sacnPacket(needs.source, route.wire, route.priority, wires.sync)
@@ -118,6 +125,17 @@ export function lineOf(
     count: own,
     fade: null,
   };
+}
+
+/** What is meant for lights and reaches none, by any of its lines; null where all of it leaves. */
+export function nowhereOf(lines: readonly Line[]): Nowhere | null {
+  const forLights = lines.filter((l) => l.isForLights);
+  const leaves = new Set(forLights.flatMap((l) => (l.targets.length > 0 ? [l.universe] : [])));
+  const lost = forLights.filter((l) => !leaves.has(l.universe));
+  const why = lost[0]?.count.problem;
+  if (!why) return null;
+  const universes = [...new Set(lost.map((l) => l.universe))].sort((a, b) => a - b);
+  return { universes, of: new Set(forLights.map((l) => l.universe)).size, why };
 }
 
 /** Where synchronisation of these routes goes: to its group by each card, and to each address that gets data alone. */

@@ -526,12 +526,19 @@ describe('what the house says of its network', () => {
     expect(output.counts()[0]?.problem).toBe(
       'The card “lights” is not in this machine: nothing leaves.',
     );
+    // What goes to the simulated node too is meant for lights all the same.
+    expect(output.nowhere).toEqual({
+      universes: [1, 2],
+      of: 2,
+      why: 'The card “lights” is not in this machine: nothing leaves.',
+    });
     // It comes back, and is taken up again as the same stream.
     output.setNetwork(network({ card: 'lights' }, [], [LIGHTS]));
     output.send(30);
     await settle();
     expect(lights.got.flatMap((p) => readSacn(p)?.universe ?? [])).toEqual([1, 2]);
     expect(output.counts()[0]?.problem).toBeNull();
+    expect(output.nowhere).toBeNull();
     output.setNetwork(network({ card: 'lights' }, [], [{ ...LIGHTS, link: 'down' }]));
     output.send(60);
     await settle();

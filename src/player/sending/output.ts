@@ -2,6 +2,7 @@
  * Universes out of the house: prebuilt packets, changed universes at once and unchanged ones about once a second. A change
  * of what is on air fades from the last bytes sent to the new ones.
  */
+import type { Nowhere } from '../../core/live/messages.ts';
 import { artnetFrame } from '../../core/output/artnet.ts';
 import type { SacnSource } from '../../core/output/bytes.ts';
 import { sacnFrame, sacnTerminated } from '../../core/output/sacn.ts';
@@ -14,6 +15,7 @@ import { AirFade, fieldsOf, PAGE, type Field } from './air-fade.ts';
 import {
   bytesOf,
   lineOf,
+  nowhereOf,
   SEQUENCE_AT,
   syncDestinations,
   type Line,
@@ -52,6 +54,8 @@ export class Output {
   packets = 0;
   errors = 0;
   problem: string | null = null;
+  /** What is meant for lights and leads to none: the same object until it is something else. */
+  nowhere: Nowhere | null = null;
 
   constructor(
     private readonly settings: ClockSettings,
@@ -86,7 +90,7 @@ export class Output {
     this.engine = engine;
     this.leaving = [];
     const old = [...before.values()].map(({ line }) => line);
-    this.lines = engine ? this.linesOf(engine, routes, old) : [];
+    this.setLines(engine ? this.linesOf(engine, routes, old) : []);
     for (const line of this.lines)
       line.fade =
         before.get(line.name)?.fade ??
@@ -97,6 +101,12 @@ export class Output {
     else this.terminate(gone.map(({ line }) => line));
     this.routeKey = JSON.stringify(routes);
     this.sendAll();
+  }
+
+  private setLines(lines: Line[]): void {
+    this.lines = lines;
+    const nowhere = nowhereOf(lines);
+    if (JSON.stringify(nowhere) !== JSON.stringify(this.nowhere)) this.nowhere = nowhere;
   }
 
   /** What the bytes of a stream mean by now. */
@@ -121,7 +131,7 @@ export class Output {
     this.routeKey = key;
     const old = this.lines;
     const fades = new Map(old.map((l) => [l.name, l.fade]));
-    this.lines = this.linesOf(engine, routes, [...this.leaving, ...old]);
+    this.setLines(this.linesOf(engine, routes, [...this.leaving, ...old]));
     const now = new Set(this.lines.map((l) => l.name));
     for (const line of this.lines) line.fade = fades.get(line.name) ?? null;
     this.leaving = this.leaving.filter((l) => !now.has(l.name));

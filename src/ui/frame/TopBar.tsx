@@ -3,7 +3,9 @@ import { CircleHelp, Redo2, Undo2, X } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
+import type { Nowhere } from '@/core/live/messages';
 import { showName } from '@/core/show/show';
+import { numberRanges } from '@/core/words';
 import { Button, Dialog, IconButton } from '../parts/controls';
 import { ask, live, reverse } from '../state/actions';
 import { useKeyName } from './keys';
@@ -124,10 +126,17 @@ function TakenFrom({ openRecord }: { openRecord: () => void }) {
 
 type Output = ReturnType<typeof useScreen.getState>['air'];
 
+/** `No cable in the card “lights”: nothing leaves.`, of all universes or of these. */
+const sayNowhere = ({ universes, of, why }: Nowhere): string =>
+  universes.length === of
+    ? why
+    : `${universes.length === 1 ? 'Universe' : 'Universes'} ${numberRanges(universes)}: ${why}`;
+
 function outputWords(air: Output, here: boolean, isLive: boolean): { text: string; look: string } {
   if (!isLive) return { text: 'Output not known', look: 'bg-faint' };
   if (!here) return { text: 'In rehearsal · nothing is sent', look: 'border border-muted' };
   if (air.problem) return { text: `Output in trouble: ${air.problem}`, look: 'bg-danger' };
+  if (air.nowhere) return { text: sayNowhere(air.nowhere), look: 'bg-danger' };
   if (air.onlyNode)
     return { text: 'On air to the simulated node only', look: 'border-2 border-lime' };
   return {

@@ -110,7 +110,7 @@ export const useScreen = create<ScreenState>(() => ({
   outputs: null,
   inputs: [],
   rdm: null,
-  air: { showId: null, showName: null, universes: 0, onlyNode: false, problem: null },
+  air: { showId: null, showName: null, universes: 0, onlyNode: false, nowhere: null, problem: null },
   notKept: null,
   clockAhead_ms: 0,
   screenLocked: false,
