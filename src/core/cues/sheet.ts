@@ -108,6 +108,162 @@ interface Unit {
   slots: { attribute: string; slot: number; channel: Channel | undefined }[];
 }
 
+const emptySheet = (rows: number, columns: number): Sheet => ({
+  rows,
+  columns,
+  flags: new Uint8Array(rows * columns),
+  origin: new Int32Array(rows * columns).fill(-1),
+  level: new Float32Array(rows * columns),
+  label: new Uint16Array(rows * columns),
+  swatch: new Uint32Array(rows * columns),
+  labels: [''],
+  complete: new Uint8Array(rows),
+});
+
+const MOST_LABELS = 65_535;
+const flag = (flags: Uint8Array, at: number, bits: number): void => {
+  flags[at] = (flags[at] as number) | bits;
+};
+
+/** Down the list, cue by cue: what every slot holds by now, and where its column has it from. */
+class Walk {
+  private readonly units: Unit[][];
+  private readonly slotAt = new Map<string, number>();
+  /** By slot. */
+  private readonly columnOf: number[] = [];
+  private readonly running: (ValueRow | null)[];
+  /** By column: slots that hold something, the row that it comes from, the row that touched it last. */
+  private readonly held: Uint32Array;
+  private readonly origin: Int32Array;
+  private readonly touched: Int32Array;
+  /** Columns that the cue at hand touches. */
+  private cells: number[] = [];
+  private readonly labels = new Map<string, number>();
+
+  constructor(
+    private readonly show: Show,
+    columns: readonly Column[],
+    private readonly family: Family,
+    private readonly sheet: Sheet,
+  ) {
+    this.units = columns.map((column, c) => column.fixtures.flatMap((id) => this.unit(id, c)));
+    this.running = this.columnOf.map(() => null);
+    this.held = new Uint32Array(columns.length);
+    this.origin = new Int32Array(columns.length).fill(-1);
+    this.touched = new Int32Array(columns.length).fill(-1);
+  }
+
+  private unit(id: string, column: number): Unit[] {
+    const fixture = this.show.fixtures.get(id);
+    const mode = fixture ? modeOf(this.show, fixture) : undefined;
+    if (!fixture || !mode) return [];
+    const slots = attributesOf(mode)
+      .filter((a) => familyOf(a) === this.family)
+      .map((attribute) => {
+        const slot = this.columnOf.push(column) - 1;
+        this.slotAt.set(slotKey(id, attribute), slot);
+        return { attribute, slot, channel: mode.channels.find((x) => x.attribute === attribute) };
+      });
+    return [{ fixture, mode, type: this.show.types.get(fixture.typeId), slots }];
+  }
+
+  cue(cue: CueRow, row: number): void {
+    const { sheet, held, origin } = this;
+    const base = row * sheet.columns;
+    for (let c = 0; c < held.length; c++)
+      if ((held[c] as number) > 0) sheet.flags[base + c] = CELL.above;
+    this.cells = [];
+    const set = this.show.valuesOf(cue.id);
+    if (isComplete(this.show, cue)) this.letGo(set, row);
+    this.take(set, row);
+    for (const c of this.cells) this.write(c, set, row);
+    for (let c = 0; c < held.length; c++) sheet.origin[base + c] = origin[c] as number;
+    for (const early of prePositions(this.show, cue)) {
+      const slot = this.slotAt.get(early.key);
+      if (slot !== undefined) flag(sheet.flags, base + (this.columnOf[slot] as number), CELL.early);
+    }
+  }
+
+  /** @returns the column of the slot */
+  private put(slot: number, value: ValueRow | null, row: number): number {
+    const { held, touched, running } = this;
+    const c = this.columnOf[slot] as number;
+    const was = running[slot] !== null;
+    const is = value !== null && value.level !== null;
+    running[slot] = is ? value : null;
+    if (was !== is) held[c] = (held[c] as number) + (is ? 1 : -1);
+    if (touched[c] !== row) {
+      touched[c] = row;
+      this.cells.push(c);
+    }
+    return c;
+  }
+
+  /** A complete cue holds what it sets, and nothing else. */
+  private letGo(set: ReadonlyMap<string, ValueRow>, row: number): void {
+    this.sheet.complete[row] = 1;
+    this.running.forEach((value, slot) => {
+      if (value !== null && !set.has(slotKey(value.fixtureId, value.attribute)))
+        this.put(slot, null, row);
+    });
+  }
+
+  private take(set: ReadonlyMap<string, ValueRow>, row: number): void {
+    const { flags, columns } = this.sheet;
+    for (const [key, value] of set) {
+      const slot = this.slotAt.get(key);
+      if (slot === undefined) continue;
+      const c = this.put(slot, value, row);
+      this.origin[c] = row;
+      const cell = row * columns + c;
+      if (value.fade_s !== undefined || value.delay_s !== undefined || value.part !== undefined)
+        flag(flags, cell, CELL.timed);
+      if (effectOf(this.show, value)) flag(flags, cell, CELL.effect);
+    }
+  }
+
+  private write(c: number, set: ReadonlyMap<string, ValueRow>, row: number): void {
+    const { sheet } = this;
+    const units = this.units[c] ?? [];
+    const cell = row * sheet.columns + c;
+    if (this.held[c] === 0) {
+      this.origin[c] = -1;
+      // What a complete cue lets go of is not written: its bracket says it.
+      const isSaid = (): boolean =>
+        units.some((u) =>
+          u.slots.some((s) => set.get(slotKey(u.fixture.id, s.attribute))?.level === null),
+        );
+      if (sheet.complete[row] === 0 || isSaid()) flag(sheet.flags, cell, CELL.set | CELL.release);
+      return;
+    }
+    const said = describe(this.show, units, this.running, set, this.family);
+    if (!said.set) return;
+    flag(sheet.flags, cell, CELL.set | (said.mixed ? CELL.mixed : 0));
+    sheet.level[cell] = said.level;
+    sheet.label[cell] = said.label === '' ? 0 : this.labelled(said.label);
+    sheet.swatch[cell] = said.swatch;
+  }
+
+  private labelled(text: string): number {
+    const known = this.labels.get(text);
+    if (known !== undefined) return known;
+    if (this.sheet.labels.length >= MOST_LABELS) return 0;
+    const at = this.sheet.labels.push(text) - 1;
+    this.labels.set(text, at);
+    return at;
+  }
+}
+
+/** A line goes on where the next cue still shows the value. */
+function drawLines({ flags, columns, complete }: Sheet): void {
+  for (let i = 0; i + columns < flags.length; i++)
+    if (
+      ((flags[i + columns] as number) & CELL.above) !== 0 &&
+      complete[Math.floor(i / columns) + 1] === 0
+    )
+      flag(flags, i, CELL.below);
+}
+
 /** All cells of a list for one family. */
 export function sheetOf(
   show: Show,
@@ -115,124 +271,10 @@ export function sheetOf(
   columns: readonly Column[],
   family: Family,
 ): Sheet {
-  const rows = cues.length;
-  const n = columns.length;
-  const sheet: Sheet = {
-    rows,
-    columns: n,
-    flags: new Uint8Array(rows * n),
-    origin: new Int32Array(rows * n).fill(-1),
-    level: new Float32Array(rows * n),
-    label: new Uint16Array(rows * n),
-    swatch: new Uint32Array(rows * n),
-    labels: [''],
-    complete: new Uint8Array(rows),
-  };
-  const labels = new Map<string, number>();
-  const labelled = (text: string): number => {
-    const known = labels.get(text);
-    if (known !== undefined) return known;
-    if (sheet.labels.length >= 65_535) return 0;
-    const at = sheet.labels.push(text) - 1;
-    labels.set(text, at);
-    return at;
-  };
-
-  const slotAt = new Map<string, number>();
-  const columnOf: number[] = [];
-  const units: Unit[][] = columns.map((column, c) =>
-    column.fixtures.flatMap((id): Unit[] => {
-      const fixture = show.fixtures.get(id);
-      const mode = fixture ? modeOf(show, fixture) : undefined;
-      if (!fixture || !mode) return [];
-      const slots = attributesOf(mode)
-        .filter((a) => familyOf(a) === family)
-        .map((attribute) => {
-          const slot = columnOf.push(c) - 1;
-          slotAt.set(slotKey(id, attribute), slot);
-          return { attribute, slot, channel: mode.channels.find((x) => x.attribute === attribute) };
-        });
-      return [{ fixture, mode, type: show.types.get(fixture.typeId), slots }];
-    }),
-  );
-  const running: (ValueRow | null)[] = columnOf.map(() => null);
-  const held = new Uint32Array(n);
-  const origin = new Int32Array(n).fill(-1);
-  const touched = new Int32Array(n).fill(-1);
-
-  cues.forEach((cue, r) => {
-    const set = show.valuesOf(cue.id);
-    const base = r * n;
-    for (let c = 0; c < n; c++) if ((held[c] as number) > 0) sheet.flags[base + c] = CELL.above;
-    const cellsSet: number[] = [];
-    const put = (slot: number, value: ValueRow | null): number => {
-      const c = columnOf[slot] as number;
-      const was = running[slot] !== null;
-      const is = value !== null && value.level !== null;
-      running[slot] = is ? value : null;
-      if (was !== is) held[c] = (held[c] as number) + (is ? 1 : -1);
-      return c;
-    };
-    const touch = (c: number): void => {
-      if (touched[c] === r) return;
-      touched[c] = r;
-      cellsSet.push(c);
-    };
-    if (isComplete(show, cue)) {
-      sheet.complete[r] = 1;
-      running.forEach((value, slot) => {
-        if (value === null) return;
-        const key = slotKey(value.fixtureId, value.attribute);
-        if (!set.has(key)) touch(put(slot, null));
-      });
-    }
-    for (const [key, value] of set) {
-      const slot = slotAt.get(key);
-      if (slot === undefined) continue;
-      const c = put(slot, value);
-      touch(c);
-      origin[c] = r;
-      if (value.fade_s !== undefined || value.delay_s !== undefined || value.part !== undefined)
-        sheet.flags[base + c] = (sheet.flags[base + c] as number) | CELL.timed;
-      if (effectOf(show, value))
-        sheet.flags[base + c] = (sheet.flags[base + c] as number) | CELL.effect;
-    }
-    for (const c of cellsSet) {
-      const cell = base + c;
-      if (held[c] === 0) {
-        origin[c] = -1;
-        // What a complete cue lets go of is not written: its bracket says it.
-        if (
-          sheet.complete[r] === 0 ||
-          units[c]?.some((u) =>
-            u.slots.some((s) => set.get(slotKey(u.fixture.id, s.attribute))?.level === null),
-          )
-        )
-          sheet.flags[cell] = (sheet.flags[cell] as number) | CELL.set | CELL.release;
-        continue;
-      }
-      const said = describe(show, units[c] ?? [], running, set, family);
-      if (!said.set) continue;
-      sheet.flags[cell] = (sheet.flags[cell] as number) | CELL.set | (said.mixed ? CELL.mixed : 0);
-      sheet.level[cell] = said.level;
-      sheet.label[cell] = said.label === '' ? 0 : labelled(said.label);
-      sheet.swatch[cell] = said.swatch;
-    }
-    for (let c = 0; c < n; c++) sheet.origin[base + c] = origin[c] as number;
-    for (const early of prePositions(show, cue)) {
-      const slot = slotAt.get(early.key);
-      if (slot !== undefined)
-        sheet.flags[base + (columnOf[slot] as number)] =
-          (sheet.flags[base + (columnOf[slot] as number)] as number) | CELL.early;
-    }
-  });
-  // A line goes on where the next cue still shows the value.
-  for (let i = 0; i + n < sheet.flags.length; i++)
-    if (
-      ((sheet.flags[i + n] as number) & CELL.above) !== 0 &&
-      sheet.complete[Math.floor(i / n) + 1] === 0
-    )
-      sheet.flags[i] = (sheet.flags[i] as number) | CELL.below;
+  const sheet = emptySheet(cues.length, columns.length);
+  const walk = new Walk(show, columns, family, sheet);
+  cues.forEach((cue, row) => walk.cue(cue, row));
+  drawLines(sheet);
   return sheet;
 }
 
