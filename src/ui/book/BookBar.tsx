@@ -83,6 +83,7 @@ export function BookBar() {
           <input
             autoFocus
             aria-label="Find a cue"
+            inputMode="search"
             placeholder="number, name, call, note"
             value={search}
             onChange={(e) => useBook.setState({ search: e.target.value })}

@@ -100,6 +100,7 @@ export function HistoryPane() {
           />
           <Field
             label="Words"
+            inputMode="search"
             className="max-w-52 min-w-0 flex-1"
             value={words}
             placeholder="in what was done"

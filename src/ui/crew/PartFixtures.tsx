@@ -94,6 +94,7 @@ export function PartFixtures({
       <div className="mt-1 flex flex-wrap gap-2">
         <input
           aria-label="Find fixtures"
+          inputMode="search"
           placeholder="number, name, bar, type"
           value={search}
           onChange={(e) => setSearch(e.target.value)}

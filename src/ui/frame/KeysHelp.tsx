@@ -106,6 +106,7 @@ export function KeysHelp({
       <input
         autoFocus
         aria-label="Search keys and lines"
+        inputMode="search"
         value={search}
         onChange={(e) => setSearch(e.target.value)}
         placeholder="A word, a key: record, blind, F9 …"

@@ -48,6 +48,7 @@ export function FixtureTable() {
       <div className="flex h-10 flex-none items-center gap-3 px-3">
         <input
           aria-label="Filter fixtures"
+          inputMode="search"
           value={filter}
           onChange={(e) => setFilter(e.target.value)}
           placeholder="Filter: number, label, type, position, address, circuit"

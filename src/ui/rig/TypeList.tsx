@@ -132,6 +132,7 @@ export function TypeList({
           <Search size={15} className="flex-none text-muted" />
           <input
             aria-label="Find a fixture type"
+            inputMode="search"
             value={query}
             onChange={(e) => setQuery(e.target.value)}
             placeholder="Find a type"

@@ -33,6 +33,7 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
         <input
           autoFocus
           aria-label="Channels wanted"
+          inputMode="search"
           value={length}
           onChange={(e) => setLength(e.target.value)}
           className="num h-7 w-14 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"

@@ -26,6 +26,11 @@ function Page({ open = true }: { open?: boolean }) {
         <input aria-label="Name" />
         <input aria-label="Number" type="number" />
         <input aria-label="Secret" type="password" />
+        <input aria-label="Find a type" inputMode="search" />
+        <label>
+          <span>30</span>
+          <input aria-label="Weight" />
+        </label>
       </div>
       <input id="command" aria-label="Command line" />
     </main>
@@ -62,6 +67,8 @@ describe('what stands in fields', () => {
     type('Number', '12');
     type('Secret', 'tidewater');
     type('Command line', '1 thru 8');
+    type('Find a type', 'gull');
+    type('Weight', '17.5');
     reload();
     expect(useTyped.getState().offered).toEqual([
       {
@@ -72,6 +79,8 @@ describe('what stands in fields', () => {
         fields: [
           { label: 'Name', value: 'Lantern' },
           { label: 'Number', value: '12' },
+          // Its own name, not the figure that stands beside it.
+          { label: 'Weight', value: '17.5' },
         ],
       },
     ]);

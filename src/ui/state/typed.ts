@@ -57,14 +57,14 @@ const isWork = (el: TextField): boolean =>
   el.role !== 'combobox' &&
   el.closest('[cmdk-root], [data-not-kept]') === null;
 
+/** What a field says that it is called comes before the words around it: beside a search stands how much it found. */
 function labelOf(el: Element): string {
   const own = (el as TextField).labels?.[0];
-  return (
-    (own
-      ? (own.querySelector('span')?.textContent ?? own.textContent)
-      : (el.getAttribute('aria-label') ?? el.getAttribute('placeholder'))
-    )?.trim() ?? ''
-  );
+  const said =
+    el.getAttribute('aria-label') ??
+    (own ? (own.querySelector('span')?.textContent ?? own.textContent) : null) ??
+    el.getAttribute('placeholder');
+  return said?.trim() ?? '';
 }
 
 function whereOf(el: Element): { where: string; dialog: boolean } {

@@ -66,6 +66,7 @@ export function PieceShelf({
       </div>
       <input
         aria-label="Find a piece"
+        inputMode="search"
         placeholder="find"
         value={words}
         onChange={(e) => setWords(e.target.value)}
