@@ -1,10 +1,11 @@
 /** The stage view: canvases fed by level frames, drawn only when something has changed, at the screen's own rate. */
 'use client';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useRef } from 'react';
 import type { PieceRow } from '@/core/plan/rows';
 import { useScreen, useShow } from '../state/store';
 import { useStage } from '../state/stage';
 import { useBox } from '../parts/use-box';
+import { useLed } from '../parts/use-led';
 import { useGestures } from './gestures';
 import type { Moving } from './moving';
 import { useMarks } from './marks';
@@ -28,7 +29,8 @@ export function Plan({ arrange }: { arrange?: boolean }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const size = useBox(box);
-  const [moving, setMoving] = useState<Moving | null>(null);
+  const led = useLed<Moving | null>(null);
+  const moving = led.shown;
   // In Rig it is always the stage's own plan.
   const layout = arrange || layoutId === null ? undefined : show.layouts.get(layoutId);
   const { lamps, placed } = useLamps(layout?.places, moving);
@@ -58,8 +60,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
     pieces,
     arranging,
     layout,
-    moving,
-    setMoving,
+    moving: led,
     fixed: arrange === true,
   });
   const marks = useMarks(g.hover?.fixture.id ?? null);

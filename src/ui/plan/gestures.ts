@@ -1,5 +1,6 @@
 /** What the hand does on the plan: select by click, box and lasso; zoom and move; aim; move units and pieces; draw. */
 import { useRef, useState, type RefObject } from 'react';
+import { useLed } from '../parts/use-led';
 import { isWithin } from '@/core/areas/within';
 import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import { said, select, toggleSelected } from '../state/actions';
@@ -28,7 +29,8 @@ interface Gesture {
   piece: PieceRow | null;
   moved: boolean;
   additive: boolean;
-  last: Pixel;
+  /** As it was when it began. */
+  view: View;
   /** The show's last change when it began. */
   seen: number;
 }
@@ -42,8 +44,8 @@ interface Asked {
   pieces: readonly PieceRow[];
   arranging: boolean;
   layout: LayoutRow | undefined;
-  moving: Moving | null;
-  setMoving: (moving: Moving | null) => void;
+  /** What is led over the plan. */
+  moving: Pick<ReturnType<typeof useLed<Moving | null>>, 'now' | 'put'>;
   /** Without zoom, tools and layouts: the plan in Rig. */
   fixed: boolean;
 }
@@ -131,7 +133,7 @@ export function useGestures(a: Asked): Gestures {
   const chosen = useStage((s) => s.pieceId);
   const kindOf = useKind(a);
   const [hover, setHover] = useState<Lamp | null>(null);
-  const [trace, setTrace] = useState<Trace>(NO_TRACE);
+  const trace = useLed<Trace>(NO_TRACE);
   const gesture = useRef<Gesture | null>(null);
   const touches = useRef(new Map<number, Pixel>());
   const { view, bounds, size } = a;
@@ -149,7 +151,7 @@ export function useGestures(a: Asked): Gestures {
     const pans = e.button === WHEEL_BUTTON || touches.current.size > 1;
     gesture.current = {
       start: p,
-      last: p,
+      view,
       kind: pans ? 'pan' : kindOf({ lamp, piece }),
       lamp,
       piece,
@@ -157,7 +159,7 @@ export function useGestures(a: Asked): Gestures {
       additive: e.ctrlKey || e.metaKey || e.shiftKey,
       seen: seqNow(),
     };
-    setTrace(NO_TRACE);
+    trace.put(NO_TRACE);
   };
 
   const pinch = (e: React.PointerEvent, p: Pixel): boolean => {
@@ -176,27 +178,27 @@ export function useGestures(a: Asked): Gestures {
       case 'pan':
         if (!a.fixed)
           useStage.setState({
-            view2d: movedBy(view, bounds, size, p.x - now.last.x, p.y - now.last.y),
+            view2d: movedBy(now.view, bounds, size, p.x - now.start.x, p.y - now.start.y),
           });
         break;
       case 'lasso':
-        setTrace((t) => ({ ...NO_TRACE, lasso: [...(t.lasso ?? [now.start]), p] }));
+        trace.put({ ...NO_TRACE, lasso: [...(trace.now().lasso ?? [now.start]), p] });
         break;
       case 'line':
-        setTrace({ ...NO_TRACE, line: { from: now.start, to: p } });
+        trace.put({ ...NO_TRACE, line: { from: now.start, to: p } });
         break;
       case 'fixtures':
         if (now.lamp) {
           const { id } = now.lamp.fixture;
           const ids = selection.includes(id) ? selection : [id];
-          a.setMoving(movedFixtures({ show, layout: a.layout }, now.lamp, ids, by));
+          a.moving.put(movedFixtures({ show, layout: a.layout }, now.lamp, ids, by));
         }
         break;
       case 'piece':
-        if (now.piece) a.setMoving(movedPiece(now.piece, by));
+        if (now.piece) a.moving.put(movedPiece(now.piece, by));
         break;
       case 'select':
-        setTrace({ ...NO_TRACE, rubber: boxBetween(now.start, p) });
+        trace.put({ ...NO_TRACE, rubber: boxBetween(now.start, p) });
         break;
       case 'aim':
       case 'spot':
@@ -218,7 +220,6 @@ export function useGestures(a: Asked): Gestures {
     if (!now.moved && Math.hypot(p.x - now.start.x, p.y - now.start.y) < DRAG_PX) return;
     now.moved = true;
     goOn(now, p);
-    now.last = p;
   };
 
   const selectWithin = (holds: (p: Pixel) => boolean, additive: boolean): void => {
@@ -227,14 +228,14 @@ export function useGestures(a: Asked): Gestures {
   };
 
   const finish = (done: Gesture, p: Pixel): void => {
-    const { moving } = a;
-    const { rubber, lasso, line } = trace;
+    const moving = a.moving.now();
+    const { rubber, lasso, line } = trace.now();
     if (done.kind === 'aim') aimAt(toMetre(view, p));
     else if (done.kind === 'spot') askSpot(toMetre(view, p));
     else if (done.kind === 'line') {
       if (line) drawn(tool, show, toMetre(view, line.from), toMetre(view, line.to));
     } else if (moving)
-      since(done.seen, () => void putDown(moving, a.layout).finally(() => a.setMoving(null)));
+      since(done.seen, () => void putDown(moving, a.layout).finally(() => a.moving.put(null)));
     else if (lasso) selectWithin((q) => isWithin(lasso, q), done.additive);
     else if (rubber) selectWithin(inBox(rubber), done.additive);
     else if (!done.moved && done.kind !== 'pan') clicked(done, selection);
@@ -246,20 +247,20 @@ export function useGestures(a: Asked): Gestures {
     gesture.current = null;
     if (!done) return;
     finish(done, pixelOf(e));
-    setTrace(NO_TRACE);
+    trace.put(NO_TRACE);
   };
 
   /** Taken away by the system: nothing is put down, nothing is selected. */
   const torn = (e: React.PointerEvent<HTMLCanvasElement>): void => {
     touches.current.delete(e.pointerId);
     gesture.current = null;
-    a.setMoving(null);
-    setTrace(NO_TRACE);
+    a.moving.put(null);
+    trace.put(NO_TRACE);
   };
 
   return {
     hover,
-    ...trace,
+    ...trace.shown,
     piece: a.arranging ? chosen : null,
     handlers: {
       onPointerDown: begin,

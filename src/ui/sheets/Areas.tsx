@@ -6,6 +6,7 @@ import { inOrder } from '@/core/plan/edits';
 import type { AreaRow, Corner } from '@/core/areas/rows';
 import { Dialog, Field, IconButton } from '../parts/controls';
 import { useDrag } from '../parts/use-drag';
+import { useLed } from '../parts/use-led';
 import { useMarks } from '../plan/marks';
 import { LayerCanvases, useCanvases } from '../plan/use-canvases';
 import { useLamps } from '../plan/use-lamps';
@@ -112,7 +113,8 @@ function Floor({
 }) {
   const { box, view, canvases } = useGround();
   const [drawn, setDrawn] = useState<Corner[] | null>(null);
-  const [moved, setMoved] = useState<Corner[] | null>(null);
+  const led = useLed<Corner[] | null>(null);
+  const moved = led.shown;
   const area = areas.find((a) => a.id === chosen);
   const drag = useDrag<{ from: Corner; corner: DOMRect; last: Corner[] | null }>({
     begin: (e) => {
@@ -166,15 +168,12 @@ function Floor({
           key={i}
           at={(moved ?? area.corners)[i] ?? c}
           view={view}
-          onMove={(to) =>
-            setMoved((now) => (now ?? area.corners).map((x, n) => (n === i ? to : x)))
-          }
+          onMove={(to) => led.put((led.now() ?? area.corners).map((x, n) => (n === i ? to : x)))}
           onEnd={(torn) => {
-            if (!torn && moved)
-              void write({ name: area.name, corners: moved }, area.id).finally(() =>
-                setMoved(null),
-              );
-            else setMoved(null);
+            const corners = led.now();
+            if (!torn && corners)
+              void write({ name: area.name, corners }, area.id).finally(() => led.put(null));
+            else led.put(null);
           }}
         />
       ))}

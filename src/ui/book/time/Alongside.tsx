@@ -10,6 +10,7 @@ import { ActionForm } from '../actions/ActionForm';
 import { ActionsPanel } from '../ActionsPanel';
 import { Dialog } from '../../parts/controls';
 import { useDrag } from '../../parts/use-drag';
+import { useLed } from '../../parts/use-led';
 import { edit } from '../../state/actions';
 import { lookAt } from '../../state/book';
 import { mayEdit, useScreen, useShow } from '../../state/store';
@@ -73,7 +74,7 @@ function Chip({
   onOpen: (cueId: string) => void;
 }) {
   const may = mayEdit(useScreen((s) => s.you.role));
-  const [led, setLed] = useState<number | null>(null);
+  const led = useLed<number | null>(null);
   const { cue, index } = item;
   const drag = useDrag<{ x: number; far: boolean }>({
     begin: (e) => ({ x: e.clientX, far: false }),
@@ -82,18 +83,18 @@ function Chip({
       if (!d.far || !may || index === undefined) return;
       const { scale, snap, cursor_s } = useTrackView.getState();
       const at_s = cue.at_s + (e.clientX - d.x) / scale;
-      setLed(snapped(at_s, { snap, free: e.altKey, time, cursor_s, scale }));
+      led.put(snapped(at_s, { snap, free: e.altKey, time, cursor_s, scale }));
     },
     end: (d, torn) => {
-      const to = led;
+      const to = led.now();
       if (!d.far) onOpen(cue.id);
-      if (to === null || torn || index === undefined) return setLed(null);
+      if (to === null || torn || index === undefined) return led.put(null);
       void edit('move-action', { cue: cue.id, index, at_s: toMillisecond(to) }).finally(() =>
-        setLed(null),
+        led.put(null),
       );
     },
   });
-  const at_s = led ?? cue.at_s;
+  const at_s = led.shown ?? cue.at_s;
   return (
     <button
       type="button"
@@ -101,7 +102,7 @@ function Chip({
       title={`${item.text}, at ${formatMoment(at_s)}`}
       onKeyDown={(e) => e.key === 'Enter' && onOpen(cue.id)}
       {...drag}
-      className={`absolute max-w-44 touch-none truncate rounded bg-raised px-2 text-left text-[11.5px] leading-5 inset-ring ${index === undefined ? 'text-muted' : 'cursor-ew-resize text-soft'} ${led === null ? 'inset-ring-edge' : 'z-10 inset-ring-standby'}`}
+      className={`absolute max-w-44 touch-none truncate rounded bg-raised px-2 text-left text-[11.5px] leading-5 inset-ring ${index === undefined ? 'text-muted' : 'cursor-ew-resize text-soft'} ${led.shown === null ? 'inset-ring-edge' : 'z-10 inset-ring-standby'}`}
       style={{ left: x(at_s), top: item.row * ROW_PX }}
     >
       {item.text}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { toMillisecond } from '@/core/time/moment';
 import type { ListTime } from '@/core/time/rows';
 import type { TimedCue } from '@/core/time/timed';
+import { useLed } from '../../parts/use-led';
 import { edit } from '../../state/actions';
 import { lookAt } from '../../state/book';
 import { useTrackView } from '../../state/track';
@@ -59,7 +60,7 @@ async function write(
 }
 
 export function useCueDrag(cues: readonly TimedCue[], time: ListTime) {
-  const [led, setLed] = useState<Led | null>(null);
+  const led = useLed<Led | null>(null);
   const [under, setUnder] = useState<Pick<Led, 'id' | 'what'> | null>(null);
   const cueOf = (id: string): TimedCue | undefined => cues.find((c) => c.id === id);
 
@@ -76,18 +77,19 @@ export function useCueDrag(cues: readonly TimedCue[], time: ListTime) {
       // All of them keep their distances: the first does not leave the track.
       const first = Math.min(...chosen.map((id) => cueOf(id)?.at_s ?? Infinity));
       const by_s = snapped(cue.at_s + px / scale, o) - cue.at_s;
-      setLed({ ...under, by_s: Math.max(-first, by_s) });
+      led.put({ ...under, by_s: Math.max(-first, by_s) });
       return;
     }
     const fade = longest(cue);
     const by_s = snapped(cue.at_s + fade + px / scale, o) - cue.at_s - fade;
-    setLed({ ...under, by_s: Math.max(-fade, by_s) });
+    led.put({ ...under, by_s: Math.max(-fade, by_s) });
   };
   const end = (torn: boolean): void => {
     setUnder(null);
     // Taken away by the system it stays as it was.
-    if (!led || torn) setLed(null);
-    else void write(led, cues, useTrackView.getState().chosen).finally(() => setLed(null));
+    const last = led.now();
+    if (!last || torn) led.put(null);
+    else void write(last, cues, useTrackView.getState().chosen).finally(() => led.put(null));
   };
-  return { led, begin, step, end };
+  return { led: led.shown, begin, step, end };
 }

@@ -1,6 +1,7 @@
 /** Pieces while they are arranged: what is chosen, where a hand has them, and each gesture written as one edit. */
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useLed } from '../../parts/use-led';
 import { fitting, moved, resized, touchedBy, type Box } from '@/core/sheets/arrange';
 import type { PieceRow, PutPiece, SheetRow } from '@/core/sheets/rows';
 import { edit } from '../../state/actions';
@@ -57,7 +58,8 @@ export function useArranged(sheet: SheetRow) {
     () => wanted.filter((id) => pieces.some((p) => p.id === id)),
     [wanted, pieces],
   );
-  const [ghost, setGhost] = useState<ReadonlyMap<string, PieceRow> | null>(null);
+  const led = useLed<ReadonlyMap<string, PieceRow> | null>(null);
+  const { shown: ghost, put: setGhost } = led;
   const held = useRef<Held | null>(null);
 
   const choose = useCallback(
@@ -80,7 +82,7 @@ export function useArranged(sheet: SheetRow) {
     );
     await since(run.seen, () => writePieces(sheet, next.map(asPut)));
     setGhost(null);
-  }, [pieces, sheet]);
+  }, [pieces, sheet, setGhost]);
   const latest = useRef(flush);
   useEffect(() => {
     latest.current = flush;
@@ -117,11 +119,12 @@ export function useArranged(sheet: SheetRow) {
     const now = held.current;
     held.current = null;
     const done = (): void => setGhost(null);
-    if (!now || !ghost || isTorn) {
+    const last = led.now();
+    if (!now || !last || isTorn) {
       done();
       return;
     }
-    const changed = [...ghost.values()].filter((p) => {
+    const changed = [...last.values()].filter((p) => {
       const was = pieces.find((x) => x.id === p.id);
       return was && (was.x !== p.x || was.y !== p.y || was.w !== p.w || was.h !== p.h);
     });
