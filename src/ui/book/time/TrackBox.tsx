@@ -22,7 +22,7 @@ const ALONGSIDE_PX = 52;
 /** Pixels of a wheel in which the scale grows by e. */
 const WHEEL_PX = 400;
 /** Room behind the last cue for its words. */
-const WORDS_PX = 60;
+const WORDS_PX = 104;
 const LEAST_PX = 200;
 
 /** How wide the track is; and the wheel over it, which zooms where the pointer is, and with Shift moves. */
