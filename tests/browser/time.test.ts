@@ -130,6 +130,34 @@ test('an empty track says how to begin; cues are laid on it by lines and by pres
   await until(async () => (await cueOf(10)).at_s === 18);
 });
 
+test('a list without a cue is tapped from nothing: new ones come at the cursor, in their order', async () => {
+  const empty = await edit('make-list', { name: 'From nothing' });
+  await screen.press('Ten steps');
+  await menu('From nothing');
+  await screen.says('[data-testid=time-panel]', 'No cue of this list stands on its track yet');
+  const own = async () =>
+    (
+      (await script.ask(`/api/shows/${show}`)).json as {
+        tables: { cues: { listId: string; number: number; at_s?: number }[] };
+      }
+    ).tables.cues.filter((c) => c.listId === empty);
+  await screen.press('New cue here');
+  await until(async () => (await own()).length === 1);
+  await screen.command('insert cue at 0:30 "Bell"');
+  await until(async () => (await own()).length === 2);
+  await screen.press('New cue here');
+  await until(async () => (await own()).length === 3);
+  expect((await own()).map((c) => [c.number, c.at_s]).sort()).toEqual([
+    [1000, 0],
+    [1500, 0],
+    [2000, 30],
+  ]);
+  for (let i = 0; i < 3; i++) await screen.command('undo');
+  await until(async () => (await own()).length === 0);
+  await screen.press('From nothing');
+  await menu('Ten steps');
+});
+
 test('played along its time every step is on the wire; a jump is as if it had been played to there', async () => {
   await screen.press('Play from the cursor');
   await live({ command: 'track', do: 'play', at_s: 3.2, list });

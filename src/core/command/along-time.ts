@@ -1,10 +1,10 @@
 /** Lines about a list along its time: `cue 24 at 1:12.5`, `cue 24 at bar 33.2`, `track play`, `track at 0:30`. */
 import { formatCueNumber } from '../cues/number.ts';
 import type { CueRow } from '../cues/rows.ts';
-import { formatMoment } from '../time/moment.ts';
+import { formatMoment, toMillisecond } from '../time/moment.ts';
 import { LONGEST_S } from '../time/rows.ts';
 import { barBeatAt, readBarBeat, sayBarBeat, secondsAt } from '../time/tempo.ts';
-import { timedCues } from '../time/timed.ts';
+import { numberAtMoment, timedCues } from '../time/timed.ts';
 import { plural } from '../words.ts';
 import type { Intent, Read } from './intent.ts';
 import { Complaint, type Reader } from './reader.ts';
@@ -44,6 +44,24 @@ function moment(r: Reader, listId: string): number {
   if (at_s > LONGEST_S)
     throw new Complaint(`A track lasts at most ${LONGEST_S / 3600} hours.`, r.previous());
   return at_s;
+}
+
+/** After `insert cue at`: a new cue there, `insert cue at 1:12.5 "Bell"`. */
+export function inserting(r: Reader, listId: string): Read {
+  const { show } = r.context;
+  const isBar = r.peek()?.key === 'bar';
+  const at_s = toMillisecond(moment(r, listId));
+  const name = r.rest();
+  const number = numberAtMoment(show, listId, at_s);
+  const keeps = isBar ? { keeps: 'beat' } : {};
+  return {
+    intent: {
+      kind: 'edit',
+      edit: 'make-cues',
+      params: { listId, cues: [{ number, name, at_s, ...keeps }] },
+    },
+    says: `new cue ${formatCueNumber(number)}${name ? ` “${name}”` : ''}${r.ofList} at ${formatMoment(at_s)} of its track · it shows what tracks into it`,
+  };
 }
 
 /** After `cue 24 at`: several begin there one after another as they did. */

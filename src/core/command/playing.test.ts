@@ -205,6 +205,10 @@ test.each<[string, unknown]>([
     'list 2 insert cue before 7',
     ['make-cues', { listId: lanterns, cues: [{ number: 1000, name: '' }] }],
   ],
+  [
+    'list 2 insert cue at 1:12.5 "Bell"',
+    ['make-cues', { listId: lanterns, cues: [{ number: 1000, name: 'Bell', at_s: 72.5 }] }],
+  ],
   ['list 2 move cue 7 after 9', ['move-cues', { ids: [seventh], after: 9000 }]],
   ['list 2 copy cue 7 after 7', ['copy-cues', { ids: [seventh], after: 7000 }]],
   ['list 2 block cue 7', ['block-cue', { ids: [seventh], on: true }]],

@@ -8,6 +8,7 @@ import { firstList } from '../show/show.ts';
 import { takesSelection } from '../palettes/resolve.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
 import type { CueRow } from '../cues/rows.ts';
+import { inserting } from './along-time.ts';
 import type { Read } from './intent.ts';
 import { Complaint, type Reader, THRU } from './reader.ts';
 import { percentage } from './setting.ts';
@@ -320,8 +321,13 @@ function making(r: Reader, word: Word): Read {
   if (!list) throw new Complaint('This show has no cue list.', word);
   if (word.key === 'insert') {
     r.takeKey('cue');
+    if (r.takeKey('at')) return inserting(r, list.id);
     const side = r.takeKey('after', 'before');
-    if (!side) throw new Complaint('Say where: insert cue after 5', r.peek() ?? word);
+    if (!side)
+      throw new Complaint(
+        'Say where: insert cue after 5, or at 1:12 of its track',
+        r.peek() ?? word,
+      );
     const cue = r.cue();
     const all = show.cuesOf(list.id);
     const at = all.indexOf(cue);

@@ -8,7 +8,7 @@ import { compileSlots, slotIndex } from '../playback/slots.ts';
 import { slotKey } from '../cues/rows.ts';
 import { formatMoment } from './moment.ts';
 import { levelAt, playedTo, type Rig } from './played-to.ts';
-import { endOf, timedCues } from './timed.ts';
+import { endOf, numberAtMoment, timedCues } from './timed.ts';
 
 const MAIN = 'main';
 const WALTZ = [{ at_s: 2, bpm: 90, beats: 3 }];
@@ -42,6 +42,25 @@ test('cues are laid on the track and taken off it; what tracks does not change',
   expect(endOf(show, MAIN)).toBe(74.5);
   expect(place(show, { [b]: null }).summary).toBe('Took LX 2 off the track');
   expect(show.cues.get(b)).not.toHaveProperty('at_s');
+});
+
+test('a new cue at a moment is numbered between those around it; where none fits, behind all', () => {
+  const { show, ids } = number();
+  const [a = '', b = '', c = ''] = ids;
+  expect(numberAtMoment(show, MAIN, 5)).toBe(500);
+  // In time the list’s order is another: 2, 1, 3.
+  place(show, { [a]: 8, [b]: 4, [c]: 12 });
+  const at = (at_s: number) => numberAtMoment(show, MAIN, at_s);
+  expect([at(1), at(4), at(6), at(9), at(20)]).toEqual([500, 2500, 2500, 1500, 4000]);
+  apply(show, 'make-cues', { listId: MAIN, cues: [{ number: at(9), at_s: 9.00049 }] });
+  expect(timedCues(show, MAIN).map((x) => [x.number, x.at_s])).toEqual([
+    [2000, 4],
+    [1000, 8],
+    [1500, 9],
+    [3000, 12],
+  ]);
+  apply(show, 'make-cues', { listId: MAIN, cues: [{ number: 1001 }] });
+  expect(at(8)).toBe(4000);
 });
 
 test('before zero, after the longest track, another list’s cue, and no change are refused in a sentence', () => {

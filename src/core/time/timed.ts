@@ -1,4 +1,5 @@
 /** The cues of a list along its time. */
+import { numberAfter, numbersBetween } from '../cues/number.ts';
 import { timingOf } from '../cues/times.ts';
 import { soundEnd, trackSoundOf } from '../sounds/track-sound.ts';
 import type { CueRow } from '../cues/rows.ts';
@@ -14,6 +15,17 @@ export const timedCues = (show: Pick<Show, 'cuesOf'>, listId: string): TimedCue[
     .cuesOf(listId)
     .filter(isTimed)
     .sort((a, b) => a.at_s - b.at_s || a.number - b.number);
+
+/**
+ * The number of a new cue at a moment: between the one that is before it in time and the one that is behind that in the
+ * list; where none fits there, behind all.
+ */
+export function numberAtMoment(show: Pick<Show, 'cuesOf'>, listId: string, at_s: number): number {
+  const all = show.cuesOf(listId);
+  const low = timedCues(show, listId).findLast((c) => c.at_s <= at_s)?.number ?? 0;
+  const high = all.find((c) => c.number > low)?.number;
+  return numbersBetween(low, high, 1)?.[0] ?? numberAfter(all.at(-1)?.number);
+}
 
 /** Whether a cue follows another in the list’s own order, so that its GO moves what it sets and nothing else. */
 export const isInOrder = (

@@ -12,6 +12,7 @@ import type { RowChange, Show } from '../../show/show.ts';
 import { clash, cuesById, GONE, sayCues, sayKept, standsStill } from './rules.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../../edits/define-edit.ts';
 import { EDITORS } from '../../roles.ts';
+import { toMillisecond } from '../../time/moment.ts';
 import { plural } from '../../words.ts';
 
 /** Of a new cue, where nothing is said. */
@@ -37,6 +38,9 @@ const NewCue = z.object({
   call: CueRow.shape.call.default(''),
   up_s: CueRow.shape.up_s.optional(),
   note: CueRow.shape.note.optional(),
+  /** Where it stands on the track. */
+  at_s: CueRow.shape.at_s,
+  keeps: CueRow.shape.keeps,
 });
 const Make = z.object({
   listId: idOf('lists'),
@@ -65,6 +69,8 @@ export const makeCues = defineEdit({
       call: c.call,
       ...(c.up_s === undefined ? {} : { up_s: c.up_s, down_s: c.up_s }),
       ...(c.note === undefined ? {} : { note: c.note }),
+      ...(c.at_s === undefined ? {} : { at_s: toMillisecond(c.at_s) }),
+      ...(c.keeps === undefined ? {} : { keeps: c.keeps }),
     }));
     return {
       changes: rows.map((row) => insertRow('cues', row)),

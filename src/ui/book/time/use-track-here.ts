@@ -7,7 +7,7 @@ import type { ListRow } from '@/core/lists/rows';
 import type { ListStatus } from '@/core/live/messages';
 import { toMillisecond } from '@/core/time/moment';
 import { NO_TIME, type ListTime } from '@/core/time/rows';
-import { endOf, timedCues, type TimedCue } from '@/core/time/timed';
+import { endOf, numberAtMoment, timedCues, type TimedCue } from '@/core/time/timed';
 import { edit, said } from '../../state/actions';
 import { useBookList } from '../../state/book';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
@@ -38,6 +38,8 @@ export interface TrackHere {
   goes: (by: Goes) => void;
   /** Where time is while it runs, else at the cursor. */
   placeHere: (cueId: string) => void;
+  /** A new cue there: empty, it shows what tracks into it. */
+  makeHere: () => void;
 }
 
 export function useTrackHere(): TrackHere {
@@ -51,6 +53,11 @@ export function useTrackHere(): TrackHere {
     return timedCues(show, listId);
   }, [show, listId, version]);
   const time = list?.time ?? NO_TIME;
+  const here = (): number => {
+    const view = useTrackView.getState();
+    const at_s = snapped(position.now() ?? view.cursor_s, { ...view, time, free: position.runs });
+    return toMillisecond(at_s);
+  };
   return {
     list,
     listId,
@@ -66,10 +73,11 @@ export function useTrackHere(): TrackHere {
     say: (track) => void said({ command: 'track', list: listId, ...track }),
     put: (set) => void edit('change-list', { id: listId, set: { time: { ...time, ...set } } }),
     goes: (by) => void edit('change-list', { id: listId, set: goingBy(list ?? {}, by) }),
-    placeHere: (id) => {
-      const view = useTrackView.getState();
-      const at_s = snapped(position.now() ?? view.cursor_s, { ...view, time, free: position.runs });
-      void edit('place-cues', { list: listId, at: { [id]: toMillisecond(at_s) } });
+    placeHere: (id) => void edit('place-cues', { list: listId, at: { [id]: here() } }),
+    makeHere: () => {
+      const at_s = here();
+      const number = numberAtMoment(show, listId, at_s);
+      void edit('make-cues', { listId, cues: [{ number, at_s }] });
     },
   };
 }
