@@ -96,6 +96,20 @@ function refined(x: Float32Array, step: number, first: number): { step: number; 
   return { step: slope, first: (st - slope * sn) / n };
 }
 
+/** Of the strongest beginning: what is less is breath, or a hand on a string. */
+const CLEAR = 0.25;
+
+/** When the music begins, in seconds: the first clear beginning. */
+export function beginsAt(onsets: Uint8Array): number {
+  const most = onsets.reduce((m, v) => Math.max(m, v), 0);
+  return (
+    Math.max(
+      0,
+      onsets.findIndex((v) => v > 0 && v >= most * CLEAR),
+    ) / STEPS_A_SECOND
+  );
+}
+
 /** @param onsets how much begins at each hundredth of a second @returns undefined where nothing beats, or there is too little of it */
 export function findBeat(onsets: Uint8Array): FoundBeat | undefined {
   if (onsets.length < LEAST_S * STEPS_A_SECOND) return undefined;

@@ -83,7 +83,7 @@ function Shape({
       <rect
         role="button"
         tabIndex={0}
-        aria-label={`LX ${number} ${cue.name}, at ${formatMoment(cue.at_s)}`}
+        aria-label={`LX ${number}${cue.name && ` ${cue.name}`}, at ${formatMoment(cue.at_s)}`}
         aria-pressed={state === 'chosen'}
         x={-HANDLE_PX}
         y={SHAPE_PX - 30}

@@ -11,7 +11,15 @@ import { Button, Dialog } from '../../parts/controls';
 import { edit } from '../../state/actions';
 import { useShow } from '../../state/store';
 import { BringSound } from './BringSound';
-import { beatPairs, BY_WORDS, markPairs, sayLength, WAYS, type Way } from './recording-ways';
+import {
+  beatPairs,
+  BY_WORDS,
+  markPairs,
+  onTrack,
+  sayLength,
+  WAYS,
+  type Way,
+} from './recording-ways';
 import { useAligned } from './use-aligned';
 
 function Moves({ list, pairs }: { list: ListRow; pairs: readonly Pair[] }) {
@@ -82,6 +90,7 @@ function usePairs(list: ListRow, sound: string, way: Way, marks: Readonly<Record
   const old = show.sounds.get(list.time?.sound?.sound ?? '')?.file;
   const file = show.sounds.get(sound)?.file;
   const found = useAligned(old, file);
+  const lies = list.time?.sound ?? { at_s: 0 };
   const read = (): Pair[] | string => {
     if (way === 'marks') return markPairs(list.time?.marks ?? [], (m) => seconds(marks[m] ?? ''));
     if (found === 'working') return 'The two are being compared …';
@@ -91,9 +100,11 @@ function usePairs(list: ListRow, sound: string, way: Way, marks: Readonly<Record
         : 'This track had no sound to compare with: lay it by its marks.';
     if (way === 'beats')
       return found.beat
-        ? beatPairs(list.time?.tempo ?? [], found.beat, file?.length_s ?? 0)
+        ? beatPairs(list.time?.tempo ?? [], found.beat, file?.length_s ?? 0, found.begins_s, lies)
         : 'No beat was found in the new recording.';
-    return found.aligned?.pairs ?? 'One of the two is too short to be compared.';
+    return found.aligned
+      ? onTrack(found.aligned.pairs, lies)
+      : 'One of the two is too short to be compared.';
   };
   const alike = typeof found === 'object' ? found.aligned?.alike : undefined;
   return { old, file, pairs: sound === '' ? 'Choose the new recording first.' : read(), alike };

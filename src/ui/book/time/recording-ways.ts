@@ -36,19 +36,46 @@ export function markPairs(
   return rising(marks.map((m): Pair => [m.at_s, to(m.name) ?? m.at_s]));
 }
 
-/** Bar by bar: the old ones by their tempo, the new ones by the beat that was found. */
+/** Where the old file lies on the track, and from where on it is heard; the new one is laid there, from its beginning. */
+export interface Lies {
+  at_s: number;
+  from_s?: number | undefined;
+}
+
+/** Moments of both files as moments of the track. */
+export const onTrack = (pairs: readonly Pair[], { at_s, from_s = 0 }: Lies): Pair[] =>
+  pairs.flatMap(([x, y]): Pair[] => (x < from_s ? [] : [[at_s + x - from_s, at_s + y]]));
+
+/** A beat may be heard twice as fast, or half as fast, as it was counted. */
+const COUNTED = [0.5, 1, 2] as const;
+
+/**
+ * Bar by bar: the old ones by their tempo, the new ones by the beat that was found. Which of its beats begins a bar no
+ * recording says: the music begins on the same one in both.
+ * @param begins_s when the music begins in the old file and in the new one
+ */
 export function beatPairs(
   tempo: readonly Tempo[],
   found: FoundBeat,
   length_s: number,
+  begins_s: readonly [old: number, fresh: number],
+  { at_s: lies_s, from_s = 0 }: Lies,
 ): Pair[] | string {
   const [first] = tempo;
   if (!first) return 'The track has no beat yet: set the old one first.';
-  const bar_s = (60 / found.bpm) * first.beats;
+  const off = (by: number): number => Math.abs(Math.log((found.bpm * by) / first.bpm));
+  const bpm = found.bpm * COUNTED.reduce((best, by) => (off(by) < off(best) ? by : best));
+  const beat_s = 60 / bpm;
+  const began_s = lies_s + begins_s[0] - from_s;
+  const before = Math.round((began_s - first.at_s) * (first.bpm / 60));
+  const after = Math.round((begins_s[1] - found.first_s) / beat_s);
+  const start_s = found.first_s + (after - before) * beat_s;
+  const bar_s = beat_s * first.beats;
   const pairs: Pair[] = [];
-  for (let bar = 1; found.first_s + (bar - 1) * bar_s < length_s && bar < 1800; bar++) {
-    const old_s = secondsAt(tempo, { bar, beat: 1, part: 0 });
-    if (old_s !== undefined) pairs.push([old_s, found.first_s + (bar - 1) * bar_s]);
+  for (let bar = 1; start_s + (bar - 1) * bar_s < length_s && bar < 1800; bar++) {
+    const at_s = secondsAt(tempo, { bar, beat: 1, part: 0 });
+    const to_s = start_s + (bar - 1) * bar_s;
+    if (at_s !== undefined && to_s >= 0) pairs.push([at_s, lies_s + to_s]);
   }
   return rising(pairs);
 }
