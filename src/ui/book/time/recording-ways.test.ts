@@ -28,7 +28,7 @@ test('bars are counted from where the music begins, however long it is silent be
         );
         if (typeof pairs === 'string') throw new Error(pairs);
         for (const [x, y] of pairs)
-          expect(y).toBeCloseTo(start_s + (x - tempo[0]!.at_s) * (after / before), 6);
+          expect(y).toBeCloseTo(start_s + (x - (old_s + upbeat * before)) * (after / before), 6);
         expect(pairs.length).toBeGreaterThan(10);
       },
     ),
