@@ -11,7 +11,7 @@ import type { Read } from './intent.ts';
 import { aboutPlaying } from './playing.ts';
 import { Complaint, Reader, type CommandContext } from './reader.ts';
 import { patching } from './rig.ts';
-import { aboutRow, recordingHeld } from './rows.ts';
+import { aboutRow, recordingHeld } from './of-rows.ts';
 import { family, named, seconds, timed } from './said.ts';
 import { selectAndSet } from './select-and-set.ts';
 import { percentage } from './setting.ts';

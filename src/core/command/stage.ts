@@ -13,7 +13,7 @@ import { numberRanges, plural } from '../words.ts';
 import type { Read } from './intent.ts';
 import { isPlacing, placing } from './placing.ts';
 import { Complaint, type Reader } from './reader.ts';
-import { recordingGroup } from './rows.ts';
+import { recordingGroup } from './of-rows.ts';
 import { decimal, family, inTime, named, point, seconds, timed } from './said.ts';
 import { percentage } from './setting.ts';
 import { lettingGo, taking } from './taking.ts';
