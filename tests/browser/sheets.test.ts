@@ -421,7 +421,31 @@ describe('playing', () => {
     await open('Checks');
     const unit = await screen.find('[data-kind=unit]');
     await screen.driver.actions({ async: true }).contextClick(unit).perform();
-    await screen.says('[aria-label="About this piece"]', /A unit .* from .*, at 1\.1/);
+    await screen.says(
+      '[aria-label="About this piece"]',
+      /Unit 1, Shoreline 26 .* from .*, at 1\.1/,
+    );
+    await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await until(async () => (await screen.count('[aria-label="About this piece"]')) === 0);
+    // On the plan it is the unit under the hand; nothing is selected by asking.
+    await open('The house');
+    const plan = await screen.find('[data-testid=sheet-plan]');
+    const [scale = 1, ox = 0, oy = 0] = ((await plan.getAttribute('data-view')) ?? '')
+      .split(',')
+      .map(Number);
+    const { x, y } = await plan.getRect();
+    const one = (await tables()).fixtures.find((f) => f.number === 1);
+    const at = one?.position ?? { x: 0, y: 0 };
+    await screen.driver
+      .actions({ async: true })
+      .move({ x: Math.round(x + ox + at.x * scale), y: Math.round(y + oy - at.y * scale) })
+      .press(2)
+      .release(2)
+      .perform();
+    await screen.says(
+      '[aria-label="About this piece"]',
+      /1 FOH 1 .*Shoreline 26 .* from .*, at 1\.1/,
+    );
     await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
   });
 });

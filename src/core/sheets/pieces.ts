@@ -1,5 +1,6 @@
 /** Pieces of a sheet: which there are, in which order they are read, and what one points at. */
 import { actionWords } from '../cues/action-words.ts';
+import { formatCueNumber } from '../cues/number.ts';
 import { membersOf } from '../groups/members.ts';
 import { HELD_TABLES } from '../faders/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -106,6 +107,65 @@ export function nameOf(show: Show, { label, is }: Pick<PieceRow, 'label' | 'is'>
       return name || 'Plan';
     default:
       return name;
+  }
+}
+
+const OF_TILE = { play: 'played by itself', give: 'given to what is selected' } as const;
+
+/** Who a run, a field or a pad sets. */
+function whoOf(show: Show, group: string | undefined): string {
+  if (group === undefined) return 'of what is selected';
+  return `of group ${show.groups.get(group)?.number ?? '?'}`;
+}
+
+function cueWords(show: Show, id: string): string {
+  const cue = show.cues.get(id);
+  if (!cue) return 'cue ?';
+  return `cue ${formatCueNumber(cue.number)} of ${show.lists.get(cue.listId)?.name ?? '?'}`;
+}
+
+/**
+ * What it points at, by its number and in a few words: `look 5, played by itself`, `cue 12 of Main list`.
+ * @returns undefined where its kind says all
+ */
+export function pointsTo(show: Show, is: PieceIs): string | undefined {
+  const numbered = (
+    table: 'areas' | 'groups' | 'lists' | 'faders' | 'sheets',
+    id: string,
+  ): string => String(show[table].get(id)?.number ?? '?');
+  switch (is.kind) {
+    case 'unit': {
+      const unit = show.fixtures.get(is.fixture);
+      return unit && `unit ${unit.number}, ${show.types.get(unit.typeId)?.name ?? ''}`;
+    }
+    case 'area':
+      return `area ${numbered('areas', is.area)}: who lights it`;
+    case 'group':
+      return `group ${numbered('groups', is.group)}`;
+    case 'tile': {
+      const row = show[HELD_TABLES[is.of]].get(is.id);
+      const family = row && 'family' in row ? ` of ${row.family}` : '';
+      return `${is.of} ${row?.number ?? '?'}${family}, ${OF_TILE[is.press]}`;
+    }
+    case 'list':
+      return `list ${numbered('lists', is.list)}`;
+    case 'cue':
+      return is.other === undefined
+        ? cueWords(show, is.cue)
+        : `${cueWords(show, is.cue)}, to and fro with ${cueWords(show, is.other)}`;
+    case 'fader':
+      return `fader ${numbered('faders', is.fader)}`;
+    case 'to':
+      return `fader ${numbered('faders', is.fader)} to ${Math.round(is.level * 100)} % in ${is.time_s} s, or down again`;
+    case 'level':
+    case 'colours':
+    case 'field':
+    case 'pad':
+      return whoOf(show, is.group);
+    case 'sheet':
+      return `sheet ${numbered('sheets', is.sheet)}`;
+    default:
+      return undefined;
   }
 }
 

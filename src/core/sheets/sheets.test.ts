@@ -1,6 +1,6 @@
 /** Sheets: what may be put on one, and what a touch plays. */
 import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
-import { inReadingOrder, nameOf, piecesOf, pointsAtNothing } from './pieces.ts';
+import { inReadingOrder, nameOf, piecesOf, pointsAtNothing, pointsTo } from './pieces.ts';
 import { MOST_PIECES, type PieceIs, type PieceRow } from './rows.ts';
 import { playedBy, type Playing, type Touch } from './touch.ts';
 
@@ -40,6 +40,35 @@ describe('edits', () => {
         pieces: [{ ...place, is: { kind: 'unit', fixture: idOf(show, 1), cell: 0 } }],
       }).code,
     ).toBe('invalid');
+  });
+
+  test('a piece says what it points at, with its number and what a press does', () => {
+    const show = exampleShow();
+    cue(show, 1.5, { 1: 50 }, { name: 'Preset' });
+    apply(show, 'record-group', { name: 'Front', number: 7, fixtures: [idOf(show, 1)] });
+    apply(show, 'record-palette', {
+      number: 3,
+      name: 'Half',
+      family: 'intensity',
+      values: [{ fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.5 }],
+    });
+    const id = (rows: Iterable<{ id: string }>): string => [...rows][0]?.id ?? '';
+    const says = (is: unknown) => pointsTo(show, is as PieceIs);
+    expect(says({ kind: 'unit', fixture: idOf(show, 1) })).toMatch(/^unit 1, \S/);
+    expect(says({ kind: 'group', group: id(show.groups.values()) })).toBe('group 7');
+    const tile = { kind: 'tile', of: 'palette', id: id(show.palettes.values()) };
+    expect(says({ ...tile, press: 'play' })).toBe('palette 3 of intensity, played by itself');
+    expect(says({ ...tile, press: 'give' })).toBe(
+      'palette 3 of intensity, given to what is selected',
+    );
+    expect(says({ kind: 'cue', cue: id(show.cues.values()) })).toBe(
+      `cue 1.5 of ${show.lists.get('main')?.name}`,
+    );
+    expect(says({ kind: 'level' })).toBe('of what is selected');
+    expect(says({ kind: 'pad', group: id(show.groups.values()) })).toBe('of group 7');
+    // What has gone is no number, and what needs no words has none.
+    expect(says({ kind: 'list', list: 'gone' })).toBe('list ?');
+    expect(says({ kind: 'clock', shows: 'time' })).toBeUndefined();
   });
 
   test('a sheet has its bounds: so many pieces, and none that points at nothing', () => {

@@ -29,6 +29,8 @@ export interface SheetsState {
   /** Ids of pieces that are chosen while arranging. */
   chosen: readonly string[];
   spot: SpotAsked | null;
+  /** The unit of a plan that a hand went down on last. */
+  under: string | null;
 }
 
 export const useSheets = create<SheetsState>(() => ({
@@ -38,6 +40,7 @@ export const useSheets = create<SheetsState>(() => ({
   time_s: null,
   chosen: [],
   spot: null,
+  under: null,
 }));
 
 /** Leaves how the one before was being used: a time or a tool of another sheet would surprise. */

@@ -136,7 +136,10 @@ function useHand({
       select(d.add ? [...new Set([...selection, ...ids])] : ids);
     },
   });
-  return { drag, box, tool };
+  /** Whatever hand it is: a long touch or the right button asks what lies there. */
+  const onPointerDownCapture = (e: React.PointerEvent): void =>
+    useSheets.setState({ under: lampAt(lamps, view, at(e))?.fixture.id ?? null });
+  return { drag: { ...drag, onPointerDownCapture }, box, tool };
 }
 
 /** Areas as outlines with their names, and the spot that was asked for. */
