@@ -1,5 +1,6 @@
 /** The cue that is looked at: name, number, call, notes, how the next one comes, each changed where it stands. */
 'use client';
+import type { ReactNode } from 'react';
 import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
 import { stateAt } from '@/core/cues/tracking';
@@ -21,21 +22,34 @@ const CURVE_WORDS = {
   'ease-out': 'Slow end',
 } as const;
 
+/** A cue, and what it takes to change it where it stands. */
+interface Editing {
+  cue: CueRow;
+  disabled: boolean;
+  change: (fields: Record<string, unknown>) => undefined;
+}
+const MOST_LETTERS = { line: 120, note: 2000 } as const;
+
+/** A text of at most so many letters. @param isCleared empty, it is not there */
+const textField =
+  ({ change }: Editing, field: keyof CueRow, most: number, isCleared = false) =>
+  (t: string): string | undefined => {
+    const text = t.trim();
+    return t.length > most
+      ? `At most ${most} characters`
+      : change({ [field]: text === '' && isCleared ? null : text });
+  };
+
 export function CuePanel({ cue }: { cue: CueRow }) {
   const show = useShow();
-  const { cues } = useBookList();
   const disabled = !mayEdit(useScreen((s) => s.you.role));
-  const label = formatCueNumber(cue.number);
-  const set = show.valuesOf(cue.id).size;
-  const shown = stateAt(show, cue.listId, cue.number).size;
-  const change = (fields: Record<string, unknown>): undefined => {
-    void edit('change-cue', { id: cue.id, set: fields }, { quiet: true });
+  const editing: Editing = {
+    cue,
+    disabled,
+    change: (set) => void edit('change-cue', { id: cue.id, set }, { quiet: true }),
   };
-  const text = (field: string, most: number) => (t: string) =>
-    t.length > most
-      ? `At most ${most} characters`
-      : change({ [field]: t.trim() === '' && field.endsWith('Note') ? null : t.trim() });
-  const onward = cue.follow_s !== null ? 'follow' : cue.after_s !== undefined ? 'after' : 'wait';
+  const sets = show.valuesOf(cue.id).size;
+  const shown = stateAt(show, cue.listId, cue.number).size;
   return (
     <div
       className="space-y-1.5 overflow-y-auto px-3.5 pb-3"
@@ -44,190 +58,260 @@ export function CuePanel({ cue }: { cue: CueRow }) {
       data-scroll="cue-panel"
     >
       <p className="text-[12px] text-muted">
-        Sets {plural(set, 'value')}, shows {shown}.
+        Sets {plural(sets, 'value')}, shows {shown}.
         {cue.block ? ' Blocked: nothing reaches past it.' : ''}
       </p>
       <Liked cue={cue} />
-      <div className="flex gap-2">
+      <Called {...editing} />
+      <Times {...editing} />
+      <Onward {...editing} />
+      <Notes {...editing} />
+      <EarlyMoves {...editing} />
+    </div>
+  );
+}
+
+/** A choice of a few, with its name above it. */
+function Pick({
+  label,
+  value,
+  disabled,
+  onPick,
+  children,
+}: {
+  label: string;
+  value: string;
+  disabled: boolean;
+  onPick: (value: string) => void;
+  children: ReactNode;
+}) {
+  return (
+    <label className="block min-w-0 flex-1">
+      <span className="block truncate text-[12px] leading-4 text-muted">{label}</span>
+      <select
+        disabled={disabled}
+        value={value}
+        onChange={(e) => onPick(e.target.value)}
+        className={SELECT}
+      >
+        {children}
+      </select>
+    </label>
+  );
+}
+
+function Called(editing: Editing) {
+  const { cue, disabled, change } = editing;
+  return (
+    <div className="flex gap-2">
+      <Value
+        label="Number"
+        mono
+        value={formatCueNumber(cue.number)}
+        disabled={disabled}
+        onDone={(t) => {
+          const number = parseCueNumber(t);
+          return number === undefined ? 'Like 2 or 2.5' : change({ number });
+        }}
+      />
+      <Value
+        label="Name"
+        wide
+        value={cue.name}
+        disabled={disabled}
+        onDone={textField(editing, 'name', MOST_LETTERS.line)}
+      />
+      <Value
+        label="Called on"
+        wide
+        value={cue.call}
+        disabled={disabled}
+        onDone={textField(editing, 'call', MOST_LETTERS.line)}
+      />
+    </div>
+  );
+}
+
+const TIMES = [
+  ['up_s', 'Up'],
+  ['down_s', 'Down'],
+  ['delay_s', 'Delay'],
+] as const;
+
+function Times({ cue, disabled, change }: Editing) {
+  return (
+    <div className="flex gap-2">
+      {TIMES.map(([field, label]) => (
+        <Time
+          key={field}
+          label={label}
+          value={cue[field]}
+          disabled={disabled}
+          onDone={(t) => change({ [field]: t })}
+        />
+      ))}
+      <Pick
+        label="Curve"
+        disabled={disabled}
+        value={cue.curve ?? ''}
+        onPick={(curve) => change({ curve: curve === '' ? null : curve })}
+      >
+        <option value="">As usual</option>
+        {CURVES.map((c) => (
+          <option key={c} value={c}>
+            {CURVE_WORDS[c]}
+          </option>
+        ))}
+      </Pick>
+    </div>
+  );
+}
+
+type Way = 'wait' | 'follow' | 'after';
+function wayOf({ follow_s, after_s }: CueRow): Way {
+  if (follow_s !== null) return 'follow';
+  return after_s === undefined ? 'wait' : 'after';
+}
+/** The time that the way before had goes along. */
+const FIELDS_OF: Record<Way, (cue: CueRow) => Record<string, number | null>> = {
+  wait: () => ({ follow_s: null, after_s: null }),
+  follow: (cue) => ({ follow_s: cue.after_s ?? 3 }),
+  after: (cue) => ({ after_s: cue.follow_s ?? 1 }),
+};
+
+/** How the next cue comes, and which one that is. */
+function Onward({ cue, disabled, change }: Editing) {
+  const { cues } = useBookList();
+  const way = wayOf(cue);
+  return (
+    <div className="flex gap-2">
+      <Pick
+        label="The next cue"
+        disabled={disabled}
+        value={way}
+        onPick={(to) => change(FIELDS_OF[to as Way](cue))}
+      >
+        <option value="wait">waits for GO</option>
+        <option value="follow">follows this GO</option>
+        <option value="after">follows the end</option>
+      </Pick>
+      {way !== 'wait' && (
+        <Time
+          label="After"
+          value={cue.follow_s ?? cue.after_s}
+          disabled={disabled}
+          onDone={(t) => change(way === 'follow' ? { follow_s: t } : { after_s: t })}
+        />
+      )}
+      <Pick
+        label="and is"
+        disabled={disabled}
+        value={cue.link?.to ?? ''}
+        onPick={(to) => change({ link: to === '' ? null : { to } })}
+      >
+        <option value="">the next in order</option>
+        {cues.map((c) => (
+          <option key={c.id} value={c.id}>
+            {formatCueNumber(c.number)} {c.name}
+          </option>
+        ))}
+      </Pick>
+      {cue.link && (
         <Value
-          label="Number"
+          label="Times"
           mono
-          value={label}
+          placeholder="always"
+          value={cue.link.times === undefined ? '' : String(cue.link.times)}
           disabled={disabled}
           onDone={(t) => {
-            const n = parseCueNumber(t);
-            return n === undefined ? 'Like 2 or 2.5' : change({ number: n });
+            const times = t.trim() === '' ? undefined : Number(t);
+            if (times !== undefined && (!Number.isInteger(times) || times < 1 || times > 9999))
+              return '1 to 9999';
+            return change({
+              link: { to: cue.link?.to, ...(times === undefined ? {} : { times }) },
+            });
           }}
         />
-        <Value label="Name" wide value={cue.name} disabled={disabled} onDone={text('name', 120)} />
-        <Value
-          label="Called on"
-          wide
-          value={cue.call}
-          disabled={disabled}
-          onDone={text('call', 120)}
-        />
-      </div>
-      <div className="flex gap-2">
-        <Time label="Up" value={cue.up_s} disabled={disabled} onDone={(t) => change({ up_s: t })} />
-        <Time
-          label="Down"
-          value={cue.down_s}
-          disabled={disabled}
-          onDone={(t) => change({ down_s: t })}
-        />
-        <Time
-          label="Delay"
-          value={cue.delay_s}
-          disabled={disabled}
-          onDone={(t) => change({ delay_s: t })}
-        />
-        <label className="block min-w-0 flex-1">
-          <span className="block truncate text-[12px] leading-4 text-muted">Curve</span>
-          <select
-            disabled={disabled}
-            value={cue.curve ?? ''}
-            onChange={(e) => change({ curve: e.target.value === '' ? null : e.target.value })}
-            className={SELECT}
-          >
-            <option value="">As usual</option>
-            {CURVES.map((c) => (
-              <option key={c} value={c}>
-                {CURVE_WORDS[c]}
-              </option>
-            ))}
-          </select>
-        </label>
-      </div>
-      <div className="flex gap-2">
-        <label className="block min-w-0 flex-1">
-          <span className="block truncate text-[12px] leading-4 text-muted">The next cue</span>
-          <select
-            disabled={disabled}
-            value={onward}
-            onChange={(e) =>
-              change(
-                e.target.value === 'wait'
-                  ? { follow_s: null, after_s: null }
-                  : e.target.value === 'follow'
-                    ? { follow_s: cue.after_s ?? 3 }
-                    : { after_s: cue.follow_s ?? 1 },
-              )
-            }
-            className={SELECT}
-          >
-            <option value="wait">waits for GO</option>
-            <option value="follow">follows this GO</option>
-            <option value="after">follows the end</option>
-          </select>
-        </label>
-        {onward !== 'wait' && (
-          <Time
-            label="After"
-            value={cue.follow_s ?? cue.after_s}
-            disabled={disabled}
-            onDone={(t) => change(onward === 'follow' ? { follow_s: t } : { after_s: t })}
-          />
-        )}
-        <label className="block min-w-0 flex-1">
-          <span className="block truncate text-[12px] leading-4 text-muted">and is</span>
-          <select
-            disabled={disabled}
-            value={cue.link?.to ?? ''}
-            onChange={(e) =>
-              change({ link: e.target.value === '' ? null : { to: e.target.value } })
-            }
-            className={SELECT}
-          >
-            <option value="">the next in order</option>
-            {cues.map((c) => (
-              <option key={c.id} value={c.id}>
-                {formatCueNumber(c.number)} {c.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        {cue.link && (
-          <Value
-            label="Times"
-            mono
-            placeholder="always"
-            value={cue.link.times === undefined ? '' : String(cue.link.times)}
-            disabled={disabled}
-            onDone={(t) => {
-              const times = t.trim() === '' ? undefined : Number(t);
-              if (times !== undefined && (!Number.isInteger(times) || times < 1 || times > 9999))
-                return '1 to 9999';
-              return change({
-                link: { to: cue.link?.to, ...(times === undefined ? {} : { times }) },
-              });
-            }}
-          />
-        )}
-        <Value
-          label="At time of day"
-          mono
-          className="!w-[88px]"
-          placeholder="19:30:00"
-          value={cue.clock ?? ''}
-          disabled={disabled}
-          onDone={(t) =>
-            t.trim() === ''
-              ? change({ clock: null })
-              : CLOCK_TIME.test(t.trim())
-                ? change({ clock: t.trim() })
-                : 'Like 19:30:00'
-          }
-        />
-      </div>
-      <div className="flex gap-2">
-        <Value
-          area
-          wide
-          label="Note for the programmer"
-          value={cue.note}
-          disabled={disabled}
-          onDone={(t) => (t.length > 2000 ? 'At most 2000 characters' : change({ note: t }))}
-        />
-        <Value
-          area
-          wide
-          label="For the operator"
-          value={cue.operatorNote ?? ''}
-          disabled={disabled}
-          onDone={text('operatorNote', 2000)}
-        />
-        <Value
-          area
-          wide
-          label="For the designer"
-          value={cue.designerNote ?? ''}
-          disabled={disabled}
-          onDone={text('designerNote', 2000)}
-        />
-      </div>
-      <label className="flex items-center gap-2 text-[12.5px] text-soft">
-        Dark heads move before this cue
-        <select
-          disabled={disabled}
-          value={cue.prePosition === undefined ? '' : cue.prePosition ? 'on' : 'off'}
-          onChange={(e) =>
-            change({ prePosition: e.target.value === '' ? null : e.target.value === 'on' })
-          }
-          className="h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)]"
-        >
-          <option value="">
-            as the list says{show.lists.get(cue.listId)?.prePosition ? ' (yes)' : ' (no)'}
-          </option>
-          <option value="on">yes</option>
-          <option value="off">no</option>
-        </select>
-        {onward !== 'wait' && (
-          <span className="text-muted">
-            Next in {formatTime(cue.follow_s ?? cue.after_s ?? 0)} s
-          </span>
-        )}
-      </label>
+      )}
+      <Value
+        label="At time of day"
+        mono
+        className="!w-[88px]"
+        placeholder="19:30:00"
+        value={cue.clock ?? ''}
+        disabled={disabled}
+        onDone={(t) => {
+          const clock = t.trim();
+          if (clock === '') return change({ clock: null });
+          return CLOCK_TIME.test(clock) ? change({ clock }) : 'Like 19:30:00';
+        }}
+      />
     </div>
+  );
+}
+
+function Notes(editing: Editing) {
+  const { cue, disabled, change } = editing;
+  return (
+    <div className="flex gap-2">
+      <Value
+        area
+        wide
+        label="Note for the programmer"
+        value={cue.note}
+        disabled={disabled}
+        onDone={(t) =>
+          t.length > MOST_LETTERS.note
+            ? `At most ${MOST_LETTERS.note} characters`
+            : change({ note: t })
+        }
+      />
+      <Value
+        area
+        wide
+        label="For the operator"
+        value={cue.operatorNote ?? ''}
+        disabled={disabled}
+        onDone={textField(editing, 'operatorNote', MOST_LETTERS.note, true)}
+      />
+      <Value
+        area
+        wide
+        label="For the designer"
+        value={cue.designerNote ?? ''}
+        disabled={disabled}
+        onDone={textField(editing, 'designerNote', MOST_LETTERS.note, true)}
+      />
+    </div>
+  );
+}
+
+/** A choice that may also be left to the list. */
+const asListed = (own: boolean | undefined): '' | 'on' | 'off' => {
+  if (own === undefined) return '';
+  return own ? 'on' : 'off';
+};
+
+function EarlyMoves({ cue, disabled, change }: Editing) {
+  const list = useShow().lists.get(cue.listId);
+  return (
+    <label className="flex items-center gap-2 text-[12.5px] text-soft">
+      Dark heads move before this cue
+      <select
+        disabled={disabled}
+        value={asListed(cue.prePosition)}
+        onChange={({ target: { value } }) =>
+          change({ prePosition: value === '' ? null : value === 'on' })
+        }
+        className="h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)]"
+      >
+        <option value="">as the list says{list?.prePosition ? ' (yes)' : ' (no)'}</option>
+        <option value="on">yes</option>
+        <option value="off">no</option>
+      </select>
+      {wayOf(cue) !== 'wait' && (
+        <span className="text-muted">Next in {formatTime(cue.follow_s ?? cue.after_s ?? 0)} s</span>
+      )}
+    </label>
   );
 }
