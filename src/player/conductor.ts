@@ -20,6 +20,8 @@ export interface OpenShow {
   fading: Map<string, boolean>;
 }
 
+type Of<D extends ShowMessage['do']> = Extract<ShowMessage, { do: D }>;
+
 export class Conductor {
   readonly shows = new Map<string, OpenShow>();
 
@@ -28,29 +30,53 @@ export class Conductor {
     private readonly allocate?: (bytes: number) => ArrayBufferLike,
   ) {}
 
+  private open(message: Of<'open'>, now_s: number): void {
+    const { showId, slots, saved, version, routes, priorities, programs, configs } = message;
+    const engine = new Engine(slots, this.allocate);
+    engine.setPrograms(programs);
+    engine.configure(configs);
+    if (saved) engine.restore(saved, now_s);
+    const open: OpenShow = {
+      engine,
+      version,
+      routes,
+      priorities,
+      programs,
+      configs,
+      inputs: new Map(),
+      waiting: [],
+      fading: new Map(),
+    };
+    this.shows.set(showId, open);
+    engine.tick(now_s);
+    this.share(showId, open);
+    for (const listId of engine.listIds) this.tellStatus(showId, open, listId);
+  }
+
+  /** Another rig: an engine for it goes on where the one before is. */
+  private takeRig(open: OpenShow, { showId, slots, version }: Of<'rig'>, now_s: number): void {
+    const { engine } = open;
+    const next = new Engine(slots, this.allocate);
+    engine.goTo(now_s);
+    this.sayEnded(showId, engine);
+    next.setPrograms(open.programs);
+    next.configure(open.configs);
+    next.restore(engine.save(), now_s);
+    // A finger on a flash is still there, which after a restart it is not.
+    for (const { listId, solo } of engine.flashes) next.setFlash(listId, true, solo, now_s);
+    for (const [source, { universe, levels, instead }] of open.inputs)
+      next.input(universe, source, levels, instead);
+    next.tick(now_s);
+    open.engine = next;
+    open.version = version;
+    this.share(showId, open);
+  }
+
   /** @param now_s monotonic seconds */
   handle(message: ShowMessage, now_s: number): void {
     const { showId } = message;
     if (message.do === 'open') {
-      const engine = new Engine(message.slots, this.allocate);
-      engine.setPrograms(message.programs);
-      engine.configure(message.configs);
-      if (message.saved) engine.restore(message.saved, now_s);
-      const open: OpenShow = {
-        engine,
-        version: message.version,
-        routes: message.routes,
-        priorities: message.priorities,
-        programs: message.programs,
-        configs: message.configs,
-        inputs: new Map(),
-        waiting: [],
-        fading: new Map(),
-      };
-      this.shows.set(showId, open);
-      engine.tick(now_s);
-      this.share(showId, open);
-      for (const listId of engine.listIds) this.tellStatus(showId, open, listId);
+      this.open(message, now_s);
       return;
     }
     const open = this.shows.get(showId);
@@ -61,23 +87,9 @@ export class Conductor {
     }
     const { engine } = open;
     switch (message.do) {
-      case 'rig': {
-        const next = new Engine(message.slots, this.allocate);
-        engine.goTo(now_s);
-        this.sayEnded(showId, engine);
-        next.setPrograms(open.programs);
-        next.configure(open.configs);
-        next.restore(engine.save(), now_s);
-        // A finger on a flash is still there, which after a restart it is not.
-        for (const { listId, solo } of engine.flashes) next.setFlash(listId, true, solo, now_s);
-        for (const [source, { universe, levels, instead }] of open.inputs)
-          next.input(universe, source, levels, instead);
-        next.tick(now_s);
-        open.engine = next;
-        open.version = message.version;
-        this.share(showId, open);
+      case 'rig':
+        this.takeRig(open, message, now_s);
         break;
-      }
       case 'routes':
         open.routes = message.routes;
         open.priorities = message.priorities;

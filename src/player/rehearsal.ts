@@ -2,7 +2,7 @@
  * A list in fast motion: the real player on a clock of its own, without output. Plays every cue as an operator would,
  * and notes what it meets.
  */
-import { readSlotKey, slotKey } from '../core/cues/rows.ts';
+import { readSlotKey, slotKey, type CueRow } from '../core/cues/rows.ts';
 import { openShow } from './open-show.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { isRefusal } from '../core/refusal.ts';
@@ -29,147 +29,220 @@ const MET_MOST = 200;
 const LIT = 0.02;
 const MOVED = 0.002;
 
-export function rehearse(
-  show: MutableShow,
-  listId: string,
-  clock_ms: () => number = () => performance.now(),
-): Rehearsed {
-  const began = clock_ms();
-  const met: Rehearsed['met'] = [];
-  const note = (cueId: string | null, text: string): void => {
-    if (met.length < MET_MOST && !met.some((m) => m.cueId === cueId && m.text === text))
-      met.push({ cueId, text });
-  };
-  let now_s = 0;
-  const queue: FromClock[] = [];
-  const conductor = new Conductor((m) => queue.push(m));
-  const live: LiveShow = openShow({
-    id: 'rehearsal',
-    copy: { show, seq: 0 },
-    clock: {
-      tell: (m) => conductor.handle(m as ShowMessage, now_s),
-      copy: () => Promise.resolve(null),
-    },
-    audience: {
-      playback: () => undefined,
-      programmer: () => undefined,
-      slots: () => undefined,
-      over: () => undefined,
-      changed: () => undefined,
-      touched: () => undefined,
-      present: () => true,
-      people: () => [],
-      word: () => undefined,
-      journal: () => undefined,
-      version: () => undefined,
-      sound: () => 1,
-    },
-    saved: null,
-    now_ms: () => now_s * 1000,
-  });
-  const drain = (): void => {
-    for (let m = queue.shift(); m; m = queue.shift()) live.heard(m);
-  };
-  drain();
+/** By itself for longer than this is no waiting any more. */
+const PATIENCE_S = 600;
+const NAMED_MOST = 8;
 
-  const heads = live.slots.keys.flatMap((key, slot) => {
+/** A real player that nobody watches, on a clock that is led. */
+class Stage {
+  readonly live: LiveShow;
+  now_s = 0;
+  private readonly queue: FromClock[] = [];
+  private readonly conductor = new Conductor((m) => this.queue.push(m));
+
+  constructor(show: MutableShow) {
+    const { conductor } = this;
+    this.live = openShow({
+      id: 'rehearsal',
+      copy: { show, seq: 0 },
+      clock: {
+        tell: (m) => conductor.handle(m as ShowMessage, this.now_s),
+        copy: () => Promise.resolve(null),
+      },
+      audience: {
+        playback: () => undefined,
+        programmer: () => undefined,
+        slots: () => undefined,
+        over: () => undefined,
+        changed: () => undefined,
+        touched: () => undefined,
+        present: () => true,
+        people: () => [],
+        word: () => undefined,
+        journal: () => undefined,
+        version: () => undefined,
+        sound: () => 1,
+      },
+      saved: null,
+      now_ms: () => this.now_s * 1000,
+    });
+    this.drain();
+  }
+
+  /** One step on: the clock, and then what it has said. */
+  tick(): void {
+    this.now_s += STEP_S;
+    this.conductor.tick(this.now_s);
+    this.drain();
+  }
+
+  private drain(): void {
+    for (let m = this.queue.shift(); m; m = this.queue.shift()) this.live.heard(m);
+  }
+}
+
+interface Head {
+  slot: number;
+  dimmer: number;
+  number: number;
+}
+
+/** Directions of heads, with the dimmer that says whether anybody sees them. */
+const headsOf = (live: LiveShow, show: MutableShow): Head[] =>
+  live.slots.keys.flatMap((key, slot) => {
     const { fixtureId, attribute } = readSlotKey(key);
     const dimmer = live.slots.keys.indexOf(slotKey(fixtureId, 'Dimmer'));
     return familyOf(attribute) === 'position' && dimmer >= 0
       ? [{ slot, dimmer, number: show.fixtures.get(fixtureId)?.number ?? 0 }]
       : [];
   });
-  let before = live.shared ? Float32Array.from(live.shared.merged) : new Float32Array(0);
-  const frame = (): void => {
-    now_s += STEP_S;
-    conductor.tick(now_s);
-    drain();
-    const at = live.lists.state(listId).cueId;
-    const { shared } = live;
-    if (!shared) return;
-    const moving = heads.filter(
+
+class Rehearsal {
+  readonly met: Rehearsed['met'] = [];
+  readonly visited = new Set<string>();
+  readonly stage: Stage;
+  private readonly heads: readonly Head[];
+  private before: Float32Array;
+  private readonly cues: readonly CueRow[];
+
+  constructor(
+    private readonly show: MutableShow,
+    private readonly listId: string,
+  ) {
+    this.stage = new Stage(show);
+    const { live } = this.stage;
+    this.heads = headsOf(live, show);
+    this.before = live.shared ? Float32Array.from(live.shared.merged) : new Float32Array(0);
+    this.cues = show.cuesOf(listId);
+  }
+
+  private note(cueId: string | null, text: string): void {
+    if (this.met.length < MET_MOST && !this.met.some((m) => m.cueId === cueId && m.text === text))
+      this.met.push({ cueId, text });
+  }
+
+  private get onStage(): CueRow | undefined {
+    return this.show.cues.get(this.stage.live.lists.state(this.listId).cueId ?? '');
+  }
+
+  /** Heads that travel while somebody sees them. */
+  private noteMoving(merged: Float32Array): void {
+    const lit = (levels: Float32Array, h: Head): boolean => (levels[h.dimmer] ?? 0) > LIT;
+    const moving = this.heads.filter(
       (h) =>
-        Math.abs((shared.merged[h.slot] ?? 0) - (before[h.slot] ?? 0)) > MOVED * STEP_S &&
-        (shared.merged[h.dimmer] ?? 0) > LIT &&
-        (before[h.dimmer] ?? 0) > LIT,
+        Math.abs((merged[h.slot] ?? 0) - (this.before[h.slot] ?? 0)) > MOVED * STEP_S &&
+        lit(merged, h) &&
+        lit(this.before, h),
     );
-    const cue = at ? show.cues.get(at) : undefined;
-    if (cue && moving.length > 0)
-      note(
-        cue.id,
-        `${[...new Set(moving.map((h) => h.number))].slice(0, 8).join(', ')} travel while lit in cue ${formatCueNumber(cue.number)}.`,
-      );
-    before = Float32Array.from(shared.merged);
-    for (const report of live.actions.reports.splice(0)) {
-      const from = [...show.cues.values()].find(
+    const cue = this.onStage;
+    if (!cue || moving.length === 0) return;
+    const numbers = [...new Set(moving.map((h) => h.number))].slice(0, NAMED_MOST).join(', ');
+    this.note(cue.id, `${numbers} travel while lit in cue ${formatCueNumber(cue.number)}.`);
+  }
+
+  private noteActions(): void {
+    for (const report of this.stage.live.actions.reports.splice(0)) {
+      const from = [...this.show.cues.values()].find(
         (c) => formatCueNumber(c.number) === report.cue && c.actions,
       );
-      note(from?.id ?? null, `Cue ${report.cue}: ${report.text}`);
-    }
-  };
-
-  const cues = show.cuesOf(listId);
-  const visited = new Set<string>();
-  const most = cues.length * ROUNDS + 1;
-  let gos = 0;
-  while (gos < most && now_s < LONGEST_S) {
-    const status = live.lists.status(listId);
-    if (!status?.nextId) break;
-    if (visited.has(status.nextId) && visited.size === cues.length) break;
-    // An operator waits for what comes by itself, and presses GO where the list waits.
-    if (status.followIn_s === null) {
-      const answer = live.lists.go(listId, null);
-      if (isRefusal(answer)) {
-        note(status.cueId, answer.message);
-        break;
-      }
-      gos++;
-    }
-    const waited = now_s;
-    let count = 0;
-    do {
-      frame();
-      const s = live.lists.status(listId);
-      if (s?.cueId) visited.add(s.cueId);
-      if (s?.running !== true && s?.followIn_s === null) break;
-      count++;
-    } while (now_s - waited < 600 && count < 6000);
-    if (now_s - waited >= 600) {
-      note(
-        live.lists.state(listId).cueId,
-        'It goes on by itself for more than ten minutes: played on by hand from here.',
-      );
-      const s = live.lists.status(listId);
-      const next = cues.find((c) => !visited.has(c.id));
-      if (!next || !s) break;
-      live.lists.goTo(listId, formatCueNumber(next.number), 0);
-    }
-    const lit = live.lit().length;
-    if (lit === 0 && visited.size > 1 && visited.size < cues.length) {
-      const at = live.lists.state(listId).cueId;
-      const cue = at ? show.cues.get(at) : undefined;
-      if (cue)
-        note(
-          cue.id,
-          `The stage is dark when cue ${formatCueNumber(cue.number)}${cue.name ? ` “${cue.name}”` : ''} has ended.`,
-        );
+      this.note(from?.id ?? null, `Cue ${report.cue}: ${report.text}`);
     }
   }
-  const missed = cues.filter((c) => !visited.has(c.id));
-  if (missed.length > 0)
-    note(
-      missed[0]?.id ?? null,
-      `${missed.length === 1 ? 'Cue' : 'Cues'} ${missed
-        .slice(0, 8)
-        .map((c) => formatCueNumber(c.number))
-        .join(
-          ', ',
-        )}${missed.length > 8 ? ' …' : ''} ${missed.length === 1 ? 'is' : 'are'} never reached.`,
+
+  private frame(): void {
+    this.stage.tick();
+    const { shared } = this.stage.live;
+    if (!shared) return;
+    this.noteMoving(shared.merged);
+    this.before = Float32Array.from(shared.merged);
+    this.noteActions();
+  }
+
+  /** Until the list waits for somebody. @returns whether it does */
+  private playOn(): boolean {
+    const { stage, listId } = this;
+    const until_s = stage.now_s + PATIENCE_S;
+    while (stage.now_s < until_s) {
+      this.frame();
+      const status = stage.live.lists.status(listId);
+      if (status?.cueId) this.visited.add(status.cueId);
+      if (status?.running !== true && status?.followIn_s === null) return true;
+    }
+    return false;
+  }
+
+  private noteDark(): void {
+    if (this.stage.live.lit().length > 0) return;
+    if (this.visited.size <= 1 || this.visited.size >= this.cues.length) return;
+    const cue = this.onStage;
+    if (!cue) return;
+    const name = cue.name ? ` “${cue.name}”` : '';
+    this.note(
+      cue.id,
+      `The stage is dark when cue ${formatCueNumber(cue.number)}${name} has ended.`,
     );
+  }
+
+  /** From a round that does not end to the first cue that nobody has seen. @returns false where there is none */
+  private leaveRound(): boolean {
+    const { lists } = this.stage.live;
+    this.note(
+      lists.state(this.listId).cueId,
+      'It goes on by itself for more than ten minutes: played on by hand from here.',
+    );
+    const next = this.cues.find((c) => !this.visited.has(c.id));
+    if (!next || !lists.status(this.listId)) return false;
+    lists.goTo(this.listId, formatCueNumber(next.number), 0);
+    return true;
+  }
+
+  play(): void {
+    const { stage, listId, cues } = this;
+    const { lists } = stage.live;
+    const most = cues.length * ROUNDS + 1;
+    for (let gos = 0; gos < most && stage.now_s < LONGEST_S;) {
+      const status = lists.status(listId);
+      if (!status?.nextId) break;
+      if (this.visited.has(status.nextId) && this.visited.size === cues.length) break;
+      // An operator waits for what comes by itself, and presses GO where the list waits.
+      if (status.followIn_s === null) {
+        const answer = lists.go(listId, null);
+        if (isRefusal(answer)) {
+          this.note(status.cueId, answer.message);
+          break;
+        }
+        gos++;
+      }
+      if (!this.playOn() && !this.leaveRound()) break;
+      this.noteDark();
+    }
+    this.noteMissed();
+  }
+
+  private noteMissed(): void {
+    const missed = this.cues.filter((c) => !this.visited.has(c.id));
+    const [first] = missed;
+    if (!first) return;
+    const numbers = missed.slice(0, NAMED_MOST).map((c) => formatCueNumber(c.number));
+    const more = missed.length > NAMED_MOST ? ' …' : '';
+    const [cues, are] = missed.length === 1 ? ['Cue', 'is'] : ['Cues', 'are'];
+    this.note(first.id, `${cues} ${numbers.join(', ')}${more} ${are} never reached.`);
+  }
+}
+
+/** @param clock_ms how long it took is told by it */
+export function rehearse(
+  show: MutableShow,
+  listId: string,
+  clock_ms: () => number = () => performance.now(),
+): Rehearsed {
+  const began = clock_ms();
+  const rehearsal = new Rehearsal(show, listId);
+  rehearsal.play();
   return {
-    cues: visited.size,
-    played_s: Math.round(now_s * 10) / 10,
+    cues: rehearsal.visited.size,
+    played_s: Math.round(rehearsal.stage.now_s * 10) / 10,
     took_ms: Math.round(clock_ms() - began),
-    met,
+    met: rehearsal.met,
   };
 }
