@@ -143,13 +143,15 @@ test('a list without a cue is tapped from nothing: new ones come at the cursor, 
     ).tables.cues.filter((c) => c.listId === empty);
   await screen.press('New cue here');
   await until(async () => (await own()).length === 1);
+  const cursor = (await own())[0]?.at_s ?? -1;
+  expect(cursor).toBeGreaterThanOrEqual(0);
   await screen.command('insert cue at 0:30 "Bell"');
   await until(async () => (await own()).length === 2);
   await screen.press('New cue here');
   await until(async () => (await own()).length === 3);
   expect((await own()).map((c) => [c.number, c.at_s]).sort()).toEqual([
-    [1000, 0],
-    [1500, 0],
+    [1000, cursor],
+    [1500, cursor],
     [2000, 30],
   ]);
   for (let i = 0; i < 3; i++) await screen.command('undo');

@@ -3,7 +3,7 @@
 import { oneLine } from '@/core/words';
 import { useState } from 'react';
 import { formatClock, formatTime } from '@/core/cues/clock';
-import { Page } from '../book/ScriptPane';
+import { Page } from '../book/ScriptPage';
 import { useCalls, usePrompts } from '../book/use-calls';
 import { useElapsed } from '../frame/spine-rows';
 import { useHouseNow } from '../state/house-clock';

@@ -4,7 +4,7 @@ import { oneLine } from '@/core/words';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { wordAt } from '@/core/script/anchors';
-import { Page } from '../book/ScriptPane';
+import { Page } from '../book/ScriptPage';
 import { useCalls } from '../book/use-calls';
 import { NoteList } from '../book/NoteList';
 import { useElapsed } from '../frame/spine-rows';

@@ -5,7 +5,7 @@ import { BellOff, BellRing, Lock, LockOpen, Radio, Volume2, VolumeX } from 'luci
 import { useEffect, useState } from 'react';
 import { formatClock } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
-import { Page } from '../book/ScriptPane';
+import { Page } from '../book/ScriptPage';
 import { useCalls } from '../book/use-calls';
 import { setCallSound, useCallSound } from '../booth/call-sound';
 import { Button, Dialog } from '../parts/controls';
