@@ -122,24 +122,63 @@ function useRows(cues: readonly CueRow[]) {
   return { at: rowOf(cue?.id), now: rowOf(status?.cueId), next: rowOf(status?.nextId), found, lit };
 }
 
+/** A field of a cue that is typed into, and where Tab and the arrows take it. */
+function useOwnField(cues: readonly CueRow[], may: boolean, reveal: (row: number) => void) {
+  const [own, setOwn] = useState<{ id: string; what: RowField } | null>(null);
+  return {
+    own,
+    begin: (id: string, what: RowField): void => {
+      if (!may) return;
+      keepChosen(id);
+      setOwn({ id, what });
+    },
+    leave: () => setOwn(null),
+    step: ({ rows: down, fields: on }: CellStep): void => {
+      if (!own) return;
+      const row = cues.findIndex((c) => c.id === own.id) + down;
+      const what = ROW_FIELDS[ROW_FIELDS.indexOf(own.what) + on];
+      const to = cues[row];
+      if (!to || !what) return;
+      reveal(row);
+      setOwn({ id: to.id, what });
+    },
+  };
+}
+type OwnField = ReturnType<typeof useOwnField>;
+
+type Sights = ReturnType<typeof useSights>;
+
+/** Going along, the cue on stage stays in sight; what is looked for comes into it. */
+function useInSight({ rows }: Sights, cues: number, now: number, found: readonly number[]): void {
+  const follow = useBook((s) => s.follow);
+  useEffect(() => {
+    if (follow && now >= 0)
+      rows.scrollToIndex(Math.min(cues - 1, now + CUES_AHEAD), { align: 'auto' });
+  }, [follow, now, rows, cues]);
+  const [first] = found;
+  useEffect(() => {
+    if (first !== undefined) rows.scrollToIndex(first, { align: 'center' });
+  }, [first, rows]);
+}
+
 export function CueSheet() {
   const { family, search, follow } = useParts(useBook, 'family', 'search', 'follow');
-  const { status, cues, cue, chosen } = useBookList();
+  const { cues, cue, chosen } = useBookList();
   const may = mayEdit(useScreen((s) => s.you.role));
   const scroll = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const size = useBox(scroll);
   const [timing, setTiming] = useState(false);
-  const [own, setOwn] = useState<{ id: string; what: RowField } | null>(null);
 
   const { sheet, columns } = useFitting(cues);
   const share = Math.floor((size.width - LEFT) / Math.max(1, columns.length));
   const wide = Math.max(NARROW, Math.min(WIDEST, share));
-  const { rows, across } = useSights(scroll, cues.length, columns.length, wide);
-  const { at, now, next, found, lit } = useRows(cues);
+  const sights = useSights(scroll, cues.length, columns.length, wide);
+  const { rows, across } = sights;
+  const places = useRows(cues);
+  const { at, now, next, found, lit } = places;
   const pending = usePending(columns, family);
   const { here, ghosts } = useOthers(cues, columns);
-  const liked = useLiked();
   const reveal = (row: number): void => rows.scrollToIndex(row, { align: 'auto' });
   const hands = useCells({
     scroll,
@@ -173,16 +212,7 @@ export function CueSheet() {
   );
   const draw = useSheetCanvas(scroll, canvas, size, picture);
 
-  // Going along: the cue on stage stays in sight.
-  useEffect(() => {
-    if (follow && now >= 0)
-      rows.scrollToIndex(Math.min(cues.length - 1, now + CUES_AHEAD), { align: 'auto' });
-  }, [follow, now, rows, cues.length]);
-  // What is looked for: the found ones are marked, the first of them comes into sight.
-  const [firstFound] = found;
-  useEffect(() => {
-    if (firstFound !== undefined) rows.scrollToIndex(firstFound, { align: 'center' });
-  }, [firstFound, rows]);
+  useInSight(sights, cues.length, now, found);
   useLookedInSight(scroll, follow ? -1 : at, cue?.id);
 
   const says = useMemo(() => {
@@ -190,15 +220,7 @@ export function CueSheet() {
     return sheet && spot ? cellWords({ sheet, columns, cues, family }, spot) : '';
   }, [hover, cells, sheet, columns, cues, family]);
 
-  const stepOwn = ({ rows: down, fields: on }: CellStep): void => {
-    if (!own) return;
-    const row = cues.findIndex((c) => c.id === own.id) + down;
-    const what = ROW_FIELDS[ROW_FIELDS.indexOf(own.what) + on];
-    const to = cues[row];
-    if (!to || !what) return;
-    reveal(row);
-    setOwn({ id: to.id, what });
-  };
+  const field = useOwnField(cues, may, reveal);
   const byKey = (e: React.MouseEvent): void => {
     if (e.target !== scroll.current) return;
     e.preventDefault();
@@ -212,7 +234,6 @@ export function CueSheet() {
   const longest = Math.max(1, ...cues.map((c) => formatCueNumber(c.number).length));
   const template = `${Math.max(42, 22 + longest * 7.6)}px 1fr 48px 74px`;
   const spanWidth = columns.length * wide;
-  const onStage = status?.cueNumber ?? null;
   return (
     <div className="relative flex h-full min-h-0 flex-col">
       <div
@@ -264,61 +285,18 @@ export function CueSheet() {
             <CueMenu>
               <div className="sticky left-0 z-10" style={{ width: LEFT, height: 0 }}>
                 <MovedCues cues={cues} chosen={chosen} may={may}>
-                  {rows.getVirtualItems().map(({ index, start }) => {
-                    const row = cues[index];
-                    return (
-                      row && (
-                        <CueLine
-                          key={row.id}
-                          cue={row}
-                          before={cues[index - 1]}
-                          top={start - HEAD}
-                          template={template}
-                          state={{
-                            now: index === now,
-                            next: index === next,
-                            picked: index === at,
-                            chosen: chosen.includes(row.id),
-                            marked: lit.has(index),
-                            past: onStage !== null && row.number < onStage,
-                          }}
-                          liked={liked.get(row.id)}
-                          here={here.get(row.id)}
-                          editing={own?.id === row.id ? own.what : null}
-                          chosen={chosen}
-                          onBegin={(id, what) => {
-                            if (!may) return;
-                            keepChosen(id);
-                            setOwn({ id, what });
-                          }}
-                          onDone={() => setOwn(null)}
-                          onStep={stepOwn}
-                          onPick={(e, id) => pickCue(e, id, cues)}
-                        />
-                      )
-                    );
-                  })}
+                  <Lines
+                    sights={sights}
+                    places={places}
+                    template={template}
+                    here={here}
+                    field={field}
+                  />
                 </MovedCues>
               </div>
             </CueMenu>
             <Ghosts ghosts={ghosts} wide={wide} />
-            {hands.typing !== null && cells && (
-              <span className="contents" data-of={cellHand(cues[cells.row], columns[cells.column])}>
-                <CellEditor
-                  label="Value of the chosen cells"
-                  text=""
-                  first={hands.typing}
-                  list="cell-palettes"
-                  onKeep={hands.keepTyped}
-                  onLeave={hands.stopTyping}
-                  className="num absolute z-30 h-7 w-24 rounded-md bg-ink px-2 text-[12px] shadow-cell outline-none"
-                  style={{
-                    left: LEFT + cells.column * wide,
-                    top: HEAD + cells.row * ROW + 2,
-                  }}
-                />
-              </span>
-            )}
+            <TypedCell hands={hands} cues={cues} columns={columns} wide={wide} />
           </div>
           <PaletteNames family={family} />
           <CellMenu
@@ -343,6 +321,84 @@ export function CueSheet() {
           : `${foundWords(found.length)} “${search.trim()}”`}
       </p>
     </div>
+  );
+}
+
+/** Cues as rows, those in sight. */
+function Lines({
+  sights: { rows },
+  places: { at, now, next, lit },
+  template,
+  here,
+  field,
+}: {
+  sights: Sights;
+  places: ReturnType<typeof useRows>;
+  template: string;
+  here: ReturnType<typeof useOthers>['here'];
+  field: OwnField;
+}) {
+  const { status, cues, chosen } = useBookList();
+  const liked = useLiked();
+  const onStage = status?.cueNumber ?? null;
+  return rows.getVirtualItems().map(({ index, start }) => {
+    const row = cues[index];
+    return (
+      row && (
+        <CueLine
+          key={row.id}
+          cue={row}
+          before={cues[index - 1]}
+          top={start - HEAD}
+          template={template}
+          state={{
+            now: index === now,
+            next: index === next,
+            picked: index === at,
+            chosen: chosen.includes(row.id),
+            marked: lit.has(index),
+            past: onStage !== null && row.number < onStage,
+          }}
+          liked={liked.get(row.id)}
+          here={here.get(row.id)}
+          editing={field.own?.id === row.id ? field.own.what : null}
+          chosen={chosen}
+          onBegin={field.begin}
+          onDone={field.leave}
+          onStep={field.step}
+          onPick={(e, id) => pickCue(e, id, cues)}
+        />
+      )
+    );
+  });
+}
+
+/** What is typed into the chosen cells, over the first of them. */
+function TypedCell({
+  hands: { typing, cells, keepTyped, stopTyping },
+  cues,
+  columns,
+  wide,
+}: {
+  hands: ReturnType<typeof useCells>;
+  cues: readonly CueRow[];
+  columns: readonly Column[];
+  wide: number;
+}) {
+  if (typing === null || !cells) return null;
+  return (
+    <span className="contents" data-of={cellHand(cues[cells.row], columns[cells.column])}>
+      <CellEditor
+        label="Value of the chosen cells"
+        text=""
+        first={typing}
+        list="cell-palettes"
+        onKeep={keepTyped}
+        onLeave={stopTyping}
+        className="num absolute z-30 h-7 w-24 rounded-md bg-ink px-2 text-[12px] shadow-cell outline-none"
+        style={{ left: LEFT + cells.column * wide, top: HEAD + cells.row * ROW + 2 }}
+      />
+    </span>
   );
 }
 
