@@ -4,25 +4,54 @@ import type { CommandOf } from '../live/commands.ts';
 import type { ShowControl } from '../output/show-control.ts';
 import { ALL_DEVICES } from '../output/show-control.ts';
 import { firstList, type Show } from '../show/show.ts';
+import { touchedAs } from '../sheets/touch.ts';
 import type { Moved } from './midi.ts';
 import type { HandAct, HandRow } from './rows.ts';
 
 /** What is slid is pressed from here on. */
 const PRESSED = 0.5;
 
-/** Parts that are pressed now, so that a press is told once. */
-export type Pressed = Set<string>;
+/** Parts that are pressed now, each with what its press did; undefined where that was nothing. */
+export type Pressed = Map<string, HandAct | undefined>;
 
-/** Whether a part has just been pressed or lifted; undefined where it stays as it was. */
-export function edgeOf(pressed: Pressed, hand: HandRow, moved: Moved): boolean | undefined {
+export interface Press {
+  /** What is done by this move; undefined: nothing. */
+  act: HandAct | undefined;
+  /** Pressed or lifted just now; undefined where it stays as it was. */
+  edge: boolean | undefined;
+}
+
+/** Whether it lasts for as long as its part is down. */
+function holds(show: Pick<Show, 'sheetpieces'>, act: HandAct): boolean {
+  if (act.do === 'flash') return true;
+  const piece = act.do === 'piece' ? show.sheetpieces.get(act.piece) : undefined;
+  return piece !== undefined && touchedAs(piece.is) === 'hold';
+}
+
+/**
+ * A move as a press or a lift. What began with a press and lasts ends with its lift, whatever page is shown, whatever the
+ * part is bound to, and whoever plays by then.
+ * @param act what the part does now; undefined where it does nothing, or may not
+ */
+export function pressOf(
+  show: Pick<Show, 'sheetpieces'>,
+  pressed: Pressed,
+  hand: HandRow,
+  moved: Moved,
+  act: HandAct | undefined,
+): Press {
   const key = `${hand.id}/${moved.control}`;
   // A program has no lifting: each one is a press.
-  if (moved.control.startsWith('program')) return true;
+  if (moved.control.startsWith('program')) return { act, edge: true };
   const is = moved.isKey ? moved.on : moved.value >= PRESSED;
-  if (is === pressed.has(key)) return undefined;
-  if (is) pressed.add(key);
-  else pressed.delete(key);
-  return is;
+  if (is === pressed.has(key)) return { act, edge: undefined };
+  if (is) {
+    pressed.set(key, act);
+    return { act, edge: true };
+  }
+  const was = pressed.get(key);
+  pressed.delete(key);
+  return { act: was && holds(show, was) ? was : act, edge: false };
 }
 
 export type HandCommand = CommandOf<

@@ -115,6 +115,49 @@ test('a thousand presses are not a thousand GOs', () => {
   expect(h.commands()).toHaveLength(200);
 });
 
+test('what a key holds ends with its lift: after its page was turned, while it is learned with, after a flood', () => {
+  const h = here();
+  const flash = { do: 'flash', fader: h.faderId } as const;
+  const put = (page: number, control: string, act: HandAct) =>
+    h.d.edit(mara, 'bind', { hand: h.handId, page, control, act });
+  put(1, 'note.1.40', flash);
+  put(1, 'note.1.41', { do: 'page', by: 1 });
+  put(2, 'note.1.40', { do: 'list', what: 'go' });
+  put(2, 'note.1.41', { do: 'page', by: -1 });
+  put(1, 'note.1.36', { do: 'blackout' });
+  const key = (note: number, down: boolean): void =>
+    h.hands.bytes('Port', [down ? 0x90 : 0x80, note, 100]);
+  const flashes = () => h.commands().filter((c) => c.command === 'flash');
+  const [on, off] = [true, false].map((is) => ({ command: 'flash', fader: 1, on: is }));
+
+  key(40, true);
+  key(41, true);
+  key(41, false);
+  key(40, false);
+  expect(flashes()).toEqual([on, off]);
+  // The other page's key does what it is there for, at its own press.
+  key(40, true);
+  expect(h.commands().at(-1)).toEqual({ command: 'go' });
+  key(40, false);
+  key(41, true);
+  key(41, false);
+
+  key(40, true);
+  h.d.say(mara, { command: 'learn', hand: h.handId, on: true });
+  key(40, false);
+  h.d.say(mara, { command: 'learn', hand: h.handId, on: false });
+  expect(flashes()).toEqual([on, off, on, off]);
+
+  key(40, true);
+  for (let i = 0; i < 1000; i++) key(36, i % 2 === 0);
+  key(40, false);
+  expect(flashes()).toEqual([on, off, on, off, on, off]);
+  // Of one that was never let through nothing is ended.
+  key(40, true);
+  key(40, false);
+  expect(flashes()).toHaveLength(6);
+});
+
 test('a device that is pulled out lets go of what it held', () => {
   const h = here();
   h.d.edit(mara, 'bind', {

@@ -2,10 +2,16 @@
  * Hands at the machine of the player: MIDI devices plugged into it, and other desks over the network. They play the show
  * on air with the right that was given to them, while its remotes are on.
  */
-import { actOn, AT_PLAYER, type ControlId, type HandRow } from '../../core/hands/rows.ts';
+import {
+  actOn,
+  AT_PLAYER,
+  type ControlId,
+  type HandAct,
+  type HandRow,
+} from '../../core/hands/rows.ts';
 import {
   doesOf,
-  edgeOf,
+  pressOf,
   showControlDoes,
   type HandCommand,
   type Pressed,
@@ -83,9 +89,15 @@ const actorOf = (hand: HandRow): Actor => ({
   remote: true,
 });
 
+/** What lasts from its press to its lift, and which of the two this is. */
+function lastingOf(command: LiveCommand): { of: string; on: boolean | undefined } | undefined {
+  if (command.command === 'flash') return { of: `flash ${command.fader}`, on: command.on };
+  return command.command === 'touch' ? { of: command.piece, on: command.on } : undefined;
+}
+
 export function makeHands(needs: HandsNeeds): HandsAtPlayer {
   const midi = new Map<string, MidiState>();
-  const pressed: Pressed = new Set();
+  const pressed: Pressed = new Map();
   const pages = new Map<string, number>();
   const told = new Told();
   const heard = new Map<string, Map<ControlId, number>>();
@@ -93,6 +105,8 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
   let ports: { midi: MidiPorts[]; desks: HandPorts } | null = null;
   let flushing: NodeJS.Timeout | null = null;
   let presses = PRESSES;
+  /** What lasts, and was begun by a press that was let through. */
+  const begun = new Set<string>();
   let shown = '';
 
   const pageOf = (hand: HandRow): number => Math.min(pages.get(hand.id) ?? 1, hand.pages.length);
@@ -117,8 +131,14 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
       play();
     }
   };
+  /** Of more presses than anybody makes the rest is noise; what a press of those began is ended all the same. */
   const once = (show: LiveShow, hand: HandRow, command: LiveCommand): void => {
-    if (presses-- > 0) needs.play(show, actorOf(hand), command);
+    const lasting = lastingOf(command);
+    const key = `${hand.id}/${lasting?.of ?? ''}`;
+    const isEnd = lasting?.on === false && begun.delete(key);
+    if (!isEnd && presses-- <= 0) return;
+    if (lasting?.on === true) begun.add(key);
+    needs.play(show, actorOf(hand), command);
   };
 
   const playPiece = (
@@ -141,9 +161,9 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
     else if (edge === true) once(show, hand, touch);
   };
 
-  const play = (show: LiveShow, hand: HandRow, moved: Moved): void => {
-    const act = actOn(hand, pageOf(hand), moved.control);
-    const edge = edgeOf(pressed, hand, moved);
+  /** @param now what the part does now; undefined where it may not, or does nothing */
+  const play = (show: LiveShow, hand: HandRow, moved: Moved, now: HandAct | undefined): void => {
+    const { act, edge } = pressOf(show.show, pressed, hand, moved, now);
     if (!act) return;
     if (act.do === 'piece') playPiece(show, hand, act.piece, moved, edge);
     else if (act.do === 'line') {
@@ -169,7 +189,8 @@ export function makeHands(needs: HandsNeeds): HandsAtPlayer {
           if (!isFor(hand, port)) continue;
           const of = heard.get(hand.id) ?? new Map<ControlId, number>();
           heard.set(hand.id, of.set(one.control, one.value));
-          if (show === onAir && !isLearned(show.learning, hand.id, now)) play(show, hand, one);
+          const plays = show === onAir && !isLearned(show.learning, hand.id, now);
+          play(show, hand, one, plays ? actOn(hand, pageOf(hand), one.control) : undefined);
         }
     }
   };

@@ -1,5 +1,5 @@
 /** What a part of a hand does when it is moved: by the right of whoever is at this screen. */
-import { doesOf, edgeOf, showControlDoes, type Pressed } from '@/core/hands/does';
+import { doesOf, pressOf, showControlDoes, type Pressed } from '@/core/hands/does';
 import type { Moved } from '@/core/hands/midi';
 import type { HandAct, HandRow } from '@/core/hands/rows';
 import type { ShowControl } from '@/core/output/show-control';
@@ -11,7 +11,7 @@ import { useScreen } from '../state/store';
 import { holdPiece, levelPiece, pressPiece, typeLine } from '../sheets/use-piece';
 
 /** Parts that were pressed last: a press is told once. */
-const down: Pressed = new Set();
+const down: Pressed = new Map();
 
 function playPiece(piece: PieceRow, moved: Moved, edge: boolean | undefined): void {
   const as = touchedAs(piece.is);
@@ -21,10 +21,11 @@ function playPiece(piece: PieceRow, moved: Moved, edge: boolean | undefined): vo
   else if (edge === true) pressPiece(piece);
 }
 
-/** @returns nothing is done by what points at nothing: its picture says so */
-export function play(hand: HandRow, moved: Moved, act: HandAct): void {
+/** What points at nothing does nothing: its picture says so. @param now what the part does now; undefined where it may not, or does nothing */
+export function play(hand: HandRow, moved: Moved, now: HandAct | undefined): void {
   const { show, playback } = useScreen.getState();
-  const edge = edgeOf(down, hand, moved);
+  const { act, edge } = pressOf(show, down, hand, moved, now);
+  if (!act) return;
   if (act.do === 'piece') {
     const piece = show.sheetpieces.get(act.piece);
     if (piece) playPiece(piece, moved, edge);

@@ -156,9 +156,9 @@ class Running {
   byHand(hand: HandRow, moved: Moved, own = false): void {
     this.heard.note(hand.id, moved.control, moved.value);
     // Of several windows one plays; a hand that is learned with in another plays nothing.
-    if (learn(hand, moved) || (!own && !this.leads) || isLearnedAnywhere(hand.id)) return;
-    const act = actOn(hand, pageOf(hand.id), moved.control);
-    if (act && mayPlay(useScreen.getState().you.role)) play(hand, moved, act);
+    const isOthers = learn(hand, moved) || (!own && !this.leads) || isLearnedAnywhere(hand.id);
+    const plays = !isOthers && mayPlay(useScreen.getState().you.role);
+    play(hand, moved, plays ? actOn(hand, pageOf(hand.id), moved.control) : undefined);
   }
 
   /** Pulled out while something was down: that is lifted. */
@@ -289,7 +289,8 @@ function moveKey(control: ControlId, on: boolean): boolean {
   let took = false;
   for (const hand of hands) {
     const isLearned = learning?.hand === hand.id && learning.act !== null;
-    if (!isLearned && !actOn(hand, pageOf(hand.id), control)) continue;
+    // What is lifted was taken when it was pressed, whatever page is shown by then.
+    if (on && !isLearned && !actOn(hand, pageOf(hand.id), control)) continue;
     running?.byHand(hand, { control, value: Number(on), on, isKey: true }, true);
     took = true;
   }
