@@ -7,6 +7,7 @@ import { useScreen } from '../state/store';
 import { seenNow } from '../state/looked';
 import { fieldKeys } from './field-keys';
 import { useFader } from './use-fader';
+import { useHold } from './use-hold';
 import { useSettling } from './use-settling';
 
 beforeEach(() => {
@@ -188,6 +189,39 @@ describe('a value that is written once', () => {
     press('let go');
     expect(seen).toEqual([7]);
     expect(seenNow()).toBe(12);
+  });
+});
+
+describe('a key that holds', () => {
+  function Key({ onHold }: { onHold: (on: boolean) => void }) {
+    return <button data-testid="track" type="button" {...useHold(false, onHold)} />;
+  }
+
+  test('goes down and up once for each press, also by the keyboard', () => {
+    const held: boolean[] = [];
+    render(<Key onHold={(on) => held.push(on)} />);
+    pointer('pointerDown');
+    pointer('pointerUp', { buttons: 0 });
+    const key = screen.getByTestId('track');
+    fireEvent.keyDown(key, { key: ' ' });
+    fireEvent.keyDown(key, { key: ' ', repeat: true });
+    fireEvent.keyUp(key, { key: ' ' });
+    expect(held).toEqual([true, false, true, false]);
+  });
+
+  test('that goes away under the finger, as when another turns the page, is up', () => {
+    const held: boolean[] = [];
+    const { unmount } = render(<Key onHold={(on) => held.push(on)} />);
+    pointer('pointerDown');
+    unmount();
+    expect(held).toEqual([true, false]);
+    const again = render(<Key onHold={(on) => held.push(on)} />);
+    fireEvent.keyDown(screen.getByTestId('track'), { key: 'Enter' });
+    again.unmount();
+    expect(held).toEqual([true, false, true, false]);
+    // Nothing is let go that nobody held.
+    render(<Key onHold={(on) => held.push(on)} />).unmount();
+    expect(held).toHaveLength(4);
   });
 });
 

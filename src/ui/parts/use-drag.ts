@@ -1,5 +1,5 @@
 'use client';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 
 interface Drag<T> {
   pointer: number;
@@ -23,6 +23,19 @@ export function useDrag<T>({
   end?: ((start: T, torn: boolean) => void) | undefined;
 }) {
   const drag = useRef<Drag<T> | null>(null);
+  const latest = useRef(end);
+  useEffect(() => {
+    latest.current = end;
+  });
+  // What goes away under a hand, as a piece of a sheet that another finger turns, is let go.
+  useEffect(
+    () => () => {
+      const going = drag.current;
+      drag.current = null;
+      if (going) latest.current?.(going.start, true);
+    },
+    [],
+  );
   const finish = (e: React.PointerEvent, torn: boolean): void => {
     if (drag.current?.pointer !== e.pointerId) return;
     const { start } = drag.current;

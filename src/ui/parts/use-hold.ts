@@ -1,11 +1,11 @@
 'use client';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { useDrag } from './use-drag';
 
 /**
  * A key that holds while it is pressed, by pointer, finger or keyboard: it ends with the finger that began it, also where
  * that is taken away by the system. A finger that stays on it asks for no menu.
- * @param hold told once when it goes down, and once when it is up
+ * @param hold told once when it goes down, and once when it is up: also where the key goes away meanwhile
  */
 export function useHold(disabled: boolean, hold: (on: boolean) => void) {
   const keyed = useRef(false);
@@ -18,6 +18,11 @@ export function useHold(disabled: boolean, hold: (on: boolean) => void) {
     if (keyed.current) hold(false);
     keyed.current = false;
   };
+  const latest = useRef(up);
+  useEffect(() => {
+    latest.current = up;
+  });
+  useEffect(() => () => latest.current(), []);
   return {
     ...drag,
     onKeyDown: (e: React.KeyboardEvent) => {
