@@ -13,7 +13,12 @@ export interface Actor {
   atPage?: boolean;
   /** A phone or page that is switched off with the remotes. */
   remote?: boolean;
+  /** The screen that it came by: one person may have several. */
+  screen?: string;
 }
+
+/** Whose finger is on what is held down. */
+export const fingerOf = ({ screen, userId }: Actor): string => screen ?? userId;
 
 /** Whoever is at a remote control: nobody says who it is. */
 export const REMOTE: Actor = {

@@ -17,7 +17,7 @@ import { fanTimes, setTimes } from './programmers/times.ts';
 import { setHighlight, stepSelection, setBlind, selectUnits } from './programmers/selecting.ts';
 import type { CommandOf, OfShow } from '../core/live/commands.ts';
 import { firstList } from '../core/show/show.ts';
-import type { Actor } from './actor.ts';
+import { fingerOf, type Actor } from './actor.ts';
 import type { Playing } from './playing.ts';
 import { learn } from './hands/learning.ts';
 import { act, touch } from './sheets.ts';
@@ -70,7 +70,7 @@ const RUN: { readonly [Name in OfShow]: Run<Name> } = {
   chase: (show, c) => show.lists.chase(listOf(show, c), c),
   'release-all': (show, c) => releaseAll(show, c.time),
   fader: ({ faders }, c, by) => faders.set(c, by),
-  flash: ({ faders }, c, by) => faders.flash(c.fader, c.on, by.userId),
+  flash: ({ faders }, c, by) => faders.flash(c.fader, c.on, fingerOf(by), by.userId),
 
   master: (show, { level }) => show.setMaster({ level }),
   blackout: (show, { on }) => show.setMaster({ blackout: on }),

@@ -23,6 +23,10 @@ function screen(actor: Actor, locked = false) {
       if (typeof data === 'string') this.texts.push(JSON.parse(data) as ServerMessage);
       else this.frames++;
     },
+    pings: 0,
+    ping() {
+      this.pings++;
+    },
     terminate() {
       this.ended = 'terminated';
     },
@@ -228,4 +232,37 @@ test('more commands a second than hands can give are refused, and the socket sta
   expect(refused.length).toBeGreaterThan(100);
   expect(refused[0]).toMatchObject({ code: 'rate' });
   expect(carried.length + refused.length).toBe(400);
+});
+
+test('a key that is lifted is up, on a locked screen and in a flood as well', async () => {
+  const { d, client, carried, say } = screen(mara);
+  const flash = (on: boolean) => ({ command: 'flash', fader: 1, on }) as const;
+  const isOn = () => d.live.faders.statuses()[0]?.flash;
+  d.live.whoever(flash(true), client.actor);
+  client.setLocked(true);
+  expect(await say({ type: 'command', id: 5, command: flash(false) })).toMatchObject({ ok: true });
+  expect(isOn()).toBe(false);
+  // Nothing else of a locked screen is done.
+  expect(await say({ type: 'command', id: 6, command: flash(true) })).toMatchObject({
+    code: 'locked',
+  });
+  client.setLocked(false);
+  d.live.whoever(flash(true), client.actor);
+  for (let i = 0; i < 2000; i++) await say(go);
+  expect(await say(go)).toMatchObject({ code: 'rate' });
+  const before = carried.length;
+  expect(await say({ type: 'command', id: 7, command: flash(false) })).toMatchObject({ ok: true });
+  expect([isOn(), carried.length]).toEqual([false, before]);
+});
+
+test('a screen that answers no question any more is cut off; one that does is not', () => {
+  const { socket, client } = screen(mara);
+  const now = performance.now();
+  client.look(now + 9000);
+  expect([socket.pings, socket.ended]).toEqual([1, '']);
+  socket.emit('pong');
+  client.look(now + 9900);
+  expect(socket.ended).toBe('');
+  client.look(performance.now() + 10_500);
+  expect(socket.ended).toBe('terminated');
 });

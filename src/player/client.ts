@@ -32,6 +32,10 @@ import { Said } from './said.ts';
 const SLOW_BYTES = 256 * 1024;
 /** A socket that never reads is closed before it costs others memory. */
 const STUCK_BYTES = 8 * 1024 * 1024;
+/** A screen that has answered no question for so long is cut off; its network does not say so. */
+const SILENT_MS = 10_000;
+/** Screens so far, to tell those of one person apart. */
+let screens = 0;
 
 /** Where a command came from, in the journal. */
 const PLACE_WORDS: Record<string, string> = {
@@ -152,6 +156,7 @@ export class Client {
   private last = new Uint16Array(0);
   private version = -1;
   private whole = true;
+  private heard_ms = performance.now();
   private readonly allowance = new Allowance(
     SOCKET_LIMITS.commandsPerSecond * 2,
     SOCKET_LIMITS.commandsPerSecond,
@@ -173,12 +178,25 @@ export class Client {
     this.sessionId = ticket.sessionId;
     this.leaves = ticket.leaves;
     this.locked = ticket.locked;
-    socket.on('message', (data, isBinary) => void this.heard(data as Buffer, isBinary));
+    this.actor = { ...actor, screen: `screen/${++screens}` };
+    socket.on('message', (data, isBinary) => {
+      this.heard_ms = performance.now();
+      void this.heard(data as Buffer, isBinary);
+    });
+    socket.on('pong', () => (this.heard_ms = performance.now()));
     socket.on('close', () => {
       for (const timer of this.pending.values()) clearTimeout(timer);
       house.left(this);
     });
     socket.on('error', () => socket.terminate());
+  }
+
+  /** Once a second: asks whether it is there. One that is cut off is not told so by the network, and may hold a key down. */
+  look(now_ms: number): void {
+    if (now_ms - this.heard_ms > SILENT_MS) {
+      this.log.info({ user: this.actor.name }, 'a screen is cut off');
+      this.socket.terminate();
+    } else if (this.socket.readyState === this.socket.OPEN) this.socket.ping();
   }
 
   start(show: LiveShow): void {
@@ -444,6 +462,11 @@ export class Client {
         ticks: performance.now(),
         notKept,
       });
+      return;
+    }
+    // Before all that may refuse it: a key that is lifted is up.
+    if (parsed.type === 'command' && this.live?.lift(this.actor, parsed.command)) {
+      this.send({ type: 'reply', id: parsed.id, ok: true });
       return;
     }
     if (!this.allowance.take(performance.now())) {

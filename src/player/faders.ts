@@ -62,6 +62,8 @@ export const faderPlayback = (id: string): string => `fader:${id}`;
 
 export class Faders {
   private readonly states = new Map<string, State>();
+  /** Keys that are held down: by whose fingers, of each fader. */
+  private readonly fingers = new Map<string, Set<string>>();
 
   constructor(
     private readonly needs: FadersNeeds,
@@ -113,7 +115,7 @@ export class Faders {
       });
   }
 
-  private byNumber(number: number): FaderRow | undefined {
+  byNumber(number: number): FaderRow | undefined {
     return [...this.needs.show.faders.values()].find((f) => f.number === number);
   }
 
@@ -298,16 +300,32 @@ export class Faders {
     });
   }
 
-  /** @param on pressed, or lifted */
-  flash(number: number, on: boolean, by: string | null = null): Answer {
+  /** A key that two hold is up when both have lifted. @param on pressed, or lifted @param finger whose it is */
+  flash(number: number, on: boolean, finger: string, by: string | null = null): Answer {
     const fader = this.byNumber(number);
     if (!fader) return refuse('not-found', `There is no fader ${number}.`, { fader: 'Unknown.' });
     if (fader.flash === 'toggle' || fader.flash === 'go')
       return on ? this.keyed(fader, by) : { ok: true };
     if (fader.mode !== 'proportional' || fader.holds.kind === 'effect')
       return refuse('invalid', `Fader ${number} “${fader.name}” has nothing to flash.`);
-    this.press(fader, on);
+    const fingers = this.fingers.get(fader.id) ?? new Set();
+    if (on) this.fingers.set(fader.id, fingers.add(finger));
+    else fingers.delete(finger);
+    if (on || fingers.size === 0) this.press(fader, on);
     return { ok: true };
+  }
+
+  /** Lifts a finger that is on a key, whatever has become of its right meanwhile. @returns whether it was */
+  lift(fader: FaderRow | undefined, finger: string): boolean {
+    const fingers = fader && this.fingers.get(fader.id);
+    if (!fader || !fingers?.delete(finger)) return false;
+    if (fingers.size === 0) this.press(fader, false);
+    return true;
+  }
+
+  /** Whoever held something is there no more. */
+  liftAll(finger: string): void {
+    for (const id of this.fingers.keys()) this.lift(this.needs.show.faders.get(id), finger);
   }
 
   /** A key that does its work as it is pressed. */
@@ -322,6 +340,8 @@ export class Faders {
       return;
     }
     const state = this.state(fader);
+    // What a cue lifts is nobody's any more.
+    if (!on) this.fingers.delete(fader.id);
     if (state.flash === on) return;
     state.flash = on;
     const { holds } = fader;

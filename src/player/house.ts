@@ -15,7 +15,7 @@ import { ShowStore } from '../store/commit.ts';
 import type { Database } from '../store/database.ts';
 import type { Feed } from '../store/feed.ts';
 import { KEPT_REFUSALS, note as writeNote, refusals, type Happened } from '../store/journal.ts';
-import { REMOTE, type Actor } from './actor.ts';
+import { fingerOf, REMOTE, type Actor } from './actor.ts';
 import { audienceOf } from './audience.ts';
 import type { Client } from './client.ts';
 import type { Clock } from './clock-client.ts';
@@ -258,6 +258,7 @@ export class House {
 
   private async carryOut(show: LiveShow, actor: Actor, command: LiveCommand): Promise<Answer> {
     const { onAir, store, open } = this.parts;
+    if (show.lift(actor, command)) return { ok: true };
     const no = mayNotCommand(actor, command.command, show.remotes);
     if (no) return no;
     if (command.command === 'air')
@@ -330,6 +331,7 @@ export class House {
 
   /** A hand at this machine: over whoever is on the board, as remote controls play. */
   byHand(show: LiveShow, actor: Actor, command: LiveCommand): void {
+    if (show.lift(actor, command)) return;
     const no = mayNotCommand(actor, command.command, show.remotes);
     if (no) this.refused(show.id, actor, command.command, no);
     else if (command.command === 'type') void this.command(show.id, actor, command);
@@ -410,6 +412,8 @@ export class House {
   /** Once a second. */
   lookAtPeople(): void {
     this.parts.people.lookAtTime(Date.now());
+    const now_ms = performance.now();
+    for (const client of this.clients) client.look(now_ms);
   }
   /** Now and then, and after the database was away. */
   lookAtSessions(): Promise<void> {
@@ -429,6 +433,7 @@ export class House {
     const { gathering } = this.parts;
     const { showId, actor, why } = client;
     gathering.clients.delete(client);
+    this.shows.get(showId)?.gone(fingerOf(actor));
     if (!gathering.isHere(showId, actor.userId))
       this.shows.get(showId)?.personLeft(actor.userId, why);
     if (client.watching.follows !== null) gathering.tellFollowed(showId);

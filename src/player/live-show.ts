@@ -37,7 +37,7 @@ import { means } from '../core/show/after.ts';
 import { altered, type Change } from '../core/show/undo.ts';
 
 import { advance } from '../store/commit.ts';
-import { REMOTE, type Actor } from './actor.ts';
+import { fingerOf, REMOTE, type Actor } from './actor.ts';
 import type { Arrivals } from './arrivals.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { swappedBy, type Swapped } from './held-values.ts';
@@ -218,6 +218,24 @@ export class LiveShow {
       (needsBoard(command) ? this.together.onBoard(actor, command) : null) ??
       this.whoever(command, actor)
     );
+  }
+
+  /**
+   * What a finger holds it may always let go of, whatever has become of its right, the board or the remotes meanwhile.
+   * @returns whether that is what the command does; then it is done
+   */
+  lift(actor: Actor, command: LiveCommand): boolean {
+    const finger = fingerOf(actor);
+    if (command.command === 'flash' && !command.on)
+      return this.faders.lift(this.faders.byNumber(command.fader), finger);
+    if (command.command !== 'touch' || command.on !== false) return false;
+    const is = this.show.sheetpieces.get(command.piece)?.is;
+    return is?.kind === 'fader' && this.faders.lift(this.show.faders.get(is.fader), finger);
+  }
+
+  /** A screen or a hand that is there no more holds nothing. */
+  gone(finger: string): void {
+    this.faders.liftAll(finger);
   }
 
   /** A remote control plays, whoever is on the board, while remotes are switched on. */
