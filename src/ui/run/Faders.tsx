@@ -30,40 +30,35 @@ function sayFader(f: FaderRow, level: number, real: number, waiting: boolean): s
     : `${f.name} ${pct(level)}`;
 }
 
-export function Faders() {
+/** Faders as strips, as they stand. */
+function useStrips(): { row: FaderRow; strip: Strip }[] {
   const show = useShow();
-  const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
-  const locked = useRun((s) => s.locked);
-  const [editing, setEditing] = useState<FaderRow | 'new' | null>(null);
-  const playing = mayPlay(you.role) && connection === 'live';
-  const opened = mayEdit(you.role) && !locked;
+  const { faders } = useScreen((s) => s.playback);
   const rows = [...show.faders.values()].sort((a, b) => a.number - b.number);
-  const strips = rows.map((f): { row: FaderRow; strip: Strip } => {
-    const s = playback.faders.find((x) => x.id === f.id) ?? {
-      level: 0,
-      real: 0,
-      waiting: false,
-      flash: false,
-    };
+  return rows.map((row) => {
+    const now = faders.find((x) => x.id === row.id);
+    const { level, real, waiting, flash } = now ?? AT_REST;
     return {
-      row: f,
+      row,
       strip: {
-        key: f.id,
-        number: f.number,
-        name: f.name,
-        level: s.level,
-        real: f.mode === 'rate' ? s.level : s.real,
-        waiting: s.waiting,
-        flashing: s.flash,
-        says: sayFader(f, s.level, s.real, s.waiting),
-        set: (level) =>
-          streamCommand(`fader-${f.number}`, { command: 'fader', fader: f.number, level }),
+        key: row.id,
+        number: row.number,
+        name: row.name,
+        level,
+        real: row.mode === 'rate' ? level : real,
+        waiting,
+        flashing: flash,
+        says: sayFader(row, level, real, waiting),
+        set: (to) =>
+          streamCommand(`fader-${row.number}`, { command: 'fader', fader: row.number, level: to }),
       },
     };
   });
-  // As many as are seen whole; the others are a page away, and none is cut.
-  const box = useRef<HTMLDivElement>(null);
-  const { width: room } = useBox(box);
+}
+const AT_REST = { level: 0, real: 0, waiting: false, flash: false };
+
+/** As many as are seen whole; the others are a page away, and none is cut. */
+function usePagesOf(strips: ReturnType<typeof useStrips>, room: number) {
   const all = room === 0 ? strips.length : Math.max(1, Math.floor(room / NARROWEST_PX));
   const each = strips.length <= all ? all : Math.max(1, Math.floor(room / EASY_PX));
   const screens = screensOf(
@@ -71,34 +66,40 @@ export function Faders() {
     Math.max(1, each),
   );
   const pages = Math.max(1, screens.length);
-  const [turned, setTurned] = useState(0);
-  const page = Math.min(turned, pages - 1);
-  const shown = screens[page]?.faders ?? [];
-  const inSight = screens[page]?.pages ?? [1];
+  const [turned, turn] = useState(0);
+  const at = Math.min(turned, pages - 1);
+  const inSight = screens[at]?.pages ?? [1];
   const [keyed = 1] = inSight;
   useEffect(() => useRun.setState({ faderPage: keyed }), [keyed]);
-  const names = show.settings.get('show')?.faderPages;
-  const [naming, setNaming] = useState(false);
-  const order = (ids: string[]): void => void edit('order-faders', { ids });
-  // The first that is somebody else's: faders of one view may be of two pages.
-  const board = shown
+  return { screens, pages, at, turn, shown: screens[at]?.faders ?? [], inSight, keyed };
+}
+
+/** The first board over these faders that is somebody else's: faders of one view may be of two pages. */
+function useOthersBoard(rows: readonly FaderRow[]): { name: string } | undefined {
+  const { playback, you } = useParts(useScreen, 'playback', 'you');
+  return rows
     .flatMap(
-      ({ row }) =>
-        boardOver(playback.boards, { faders: Math.ceil(row.number / FADERS_A_PAGE) }) ?? [],
+      ({ number }) =>
+        boardOver(playback.boards, { faders: Math.ceil(number / FADERS_A_PAGE) }) ?? [],
     )
     .find((b) => b.userId !== you.userId);
-  const crowded = shown.length >= CROWDED;
-  const grand: Strip = {
-    key: 'grand',
-    number: null,
-    name: 'Grand master',
-    level: playback.master,
-    real: playback.blackout ? 0 : playback.master,
-    waiting: false,
-    flashing: false,
-    says: `Grand master ${Math.round(playback.master * 100)} %${playback.blackout ? ', blackout' : ''}`,
-    set: (level) => streamCommand('master', { command: 'master', level }),
-  };
+}
+
+export function Faders() {
+  const show = useShow();
+  const { you, connection } = useParts(useScreen, 'you', 'connection');
+  const locked = useRun((s) => s.locked);
+  const [editing, setEditing] = useState<FaderRow | 'new' | null>(null);
+  const [naming, setNaming] = useState(false);
+  const playing = mayPlay(you.role) && connection === 'live';
+  const opened = mayEdit(you.role) && !locked;
+  const strips = useStrips();
+  const box = useRef<HTMLDivElement>(null);
+  const { width: room } = useBox(box);
+  const { screens, pages, at, turn, shown, inSight, keyed } = usePagesOf(strips, room);
+  const board = useOthersBoard(shown.map(({ row }) => row));
+  const names = show.settings.get('show')?.faderPages;
+  const order = (ids: string[]): void => void edit('order-faders', { ids });
   return (
     <section
       aria-label="Faders"
@@ -106,43 +107,19 @@ export function Faders() {
     >
       <header className="flex h-6 items-center justify-between">
         <h2 className="cap flex-none">Faders</h2>
-        {rows.length > 0 && (
+        {strips.length > 0 && (
           <PagesMenu
             says={sayPages(inSight, names)}
             screens={screens.map((s) => sayPages(s.pages, names))}
-            at={page}
-            onTurn={setTurned}
+            at={at}
+            onTurn={turn}
             onName={opened ? () => setNaming(true) : undefined}
           />
         )}
         {board && (
           <span className="ml-2 truncate text-[12px] text-muted">{board.name} plays them</span>
         )}
-        {pages > 1 && (
-          <span className="mr-2 ml-auto flex items-center gap-1 text-[12px] text-soft">
-            <button
-              type="button"
-              aria-label="Faders before"
-              disabled={page === 0}
-              onClick={() => setTurned(page - 1)}
-              className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint"
-            >
-              <ChevronLeft size={15} />
-            </button>
-            <span className="num whitespace-nowrap">
-              {page + 1} of {pages}
-            </span>
-            <button
-              type="button"
-              aria-label="Faders after"
-              disabled={page === pages - 1}
-              onClick={() => setTurned(page + 1)}
-              className="grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint"
-            >
-              <ChevronRight size={15} />
-            </button>
-          </span>
-        )}
+        {pages > 1 && <Turn at={at} pages={pages} onTurn={turn} />}
         {opened && (
           <button
             type="button"
@@ -160,7 +137,7 @@ export function Faders() {
           ref={box}
           className="grid min-h-0 min-w-0 flex-1 auto-cols-[minmax(0,1fr)] grid-flow-col gap-0 overflow-hidden"
         >
-          {rows.length === 0 && (
+          {strips.length === 0 && (
             <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">
               No faders yet. Open the lock, then make one: a list, a look, a group or an effect
               under your hand.
@@ -185,32 +162,7 @@ export function Faders() {
             ))}
           </Sortable>
         </div>
-        <div
-          className="flex w-11 flex-none flex-col items-center gap-1 border-l border-line pl-1.5"
-          title={grand.says}
-        >
-          <span
-            className={`num text-[13px] font-semibold ${playback.blackout || playback.master < 1 ? 'text-warning' : ''}`}
-          >
-            {Math.round(playback.master * 100)}
-          </span>
-          <Track strip={grand} disabled={!playing} tall />
-          <span className={`text-[12px] leading-4 font-semibold ${crowded ? 'h-8' : 'h-5'}`}>
-            Grand
-          </span>
-          <button
-            type="button"
-            aria-pressed={playback.blackout}
-            aria-label="Blackout, from the faders"
-            title={playback.blackout ? 'End the blackout' : 'Blackout: house lights stay'}
-            disabled={!playing}
-            onClick={() => void live({ command: 'blackout', on: !playback.blackout })}
-            className={`grid h-9 w-full place-items-center rounded-md ${playback.blackout ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}
-          >
-            <MoonStar size={14} />
-          </button>
-          {opened && <span className="h-7" />}
-        </div>
+        <Grand playing={playing} opened={opened} crowded={shown.length >= CROWDED} />
       </div>
       {naming && (
         <Rename
@@ -225,5 +177,96 @@ export function Faders() {
         <FaderDialog fader={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
       )}
     </section>
+  );
+}
+
+function Turn({
+  at,
+  pages,
+  onTurn,
+}: {
+  at: number;
+  pages: number;
+  onTurn: (page: number) => void;
+}) {
+  const key =
+    'grid h-7 w-9 place-items-center rounded-md bg-raised hover:bg-lift disabled:text-faint';
+  return (
+    <span className="mr-2 ml-auto flex items-center gap-1 text-[12px] text-soft">
+      <button
+        type="button"
+        aria-label="Faders before"
+        disabled={at === 0}
+        onClick={() => onTurn(at - 1)}
+        className={key}
+      >
+        <ChevronLeft size={15} />
+      </button>
+      <span className="num whitespace-nowrap">
+        {at + 1} of {pages}
+      </span>
+      <button
+        type="button"
+        aria-label="Faders after"
+        disabled={at === pages - 1}
+        onClick={() => onTurn(at + 1)}
+        className={key}
+      >
+        <ChevronRight size={15} />
+      </button>
+    </span>
+  );
+}
+
+/** The grand master and the blackout beside the faders. */
+function Grand({
+  playing,
+  opened,
+  crowded,
+}: {
+  playing: boolean;
+  opened: boolean;
+  crowded: boolean;
+}) {
+  const { master, blackout } = useScreen((s) => s.playback);
+  const percent = Math.round(master * 100);
+  const strip: Strip = {
+    key: 'grand',
+    number: null,
+    name: 'Grand master',
+    level: master,
+    real: blackout ? 0 : master,
+    waiting: false,
+    flashing: false,
+    says: `Grand master ${percent} %${blackout ? ', blackout' : ''}`,
+    set: (level) => streamCommand('master', { command: 'master', level }),
+  };
+  return (
+    <div
+      className="flex w-11 flex-none flex-col items-center gap-1 border-l border-line pl-1.5"
+      title={strip.says}
+    >
+      <span
+        className={`num text-[13px] font-semibold ${blackout || master < 1 ? 'text-warning' : ''}`}
+      >
+        {percent}
+      </span>
+      <Track strip={strip} disabled={!playing} tall />
+      <span className={`text-[12px] leading-4 font-semibold ${crowded ? 'h-8' : 'h-5'}`}>
+        Grand
+      </span>
+      <button
+        type="button"
+        aria-pressed={blackout}
+        aria-label="Blackout, from the faders"
+        title={blackout ? 'End the blackout' : 'Blackout: house lights stay'}
+        disabled={!playing}
+        onClick={() => void live({ command: 'blackout', on: !blackout })}
+        className={`grid h-9 w-full place-items-center rounded-md ${blackout ? 'bg-warning text-ink' : 'bg-raised text-soft hover:bg-lift'}`}
+      >
+        <MoonStar size={14} />
+      </button>
+      {opened && <span className="h-7" />}
+    </div>
   );
 }
