@@ -147,7 +147,7 @@ interface Needs {
 type Local = { x: number; y: number; cell: number | undefined };
 
 /** A type carried from the list: followed over the whole window, put down where it is let go. */
-function useCarriedType(
+export function useCarriedType(
   local: (e: PointerEvent) => Local,
   base: number,
   overTab: (e: PointerEvent) => void,
@@ -170,11 +170,25 @@ function useCarriedType(
       setDrop(null);
       if (cell !== undefined) void patchAt(now.current.base + cell, carrying, now.current.draft);
     };
+    // Taken away by the system, or thought better of: nothing is patched, and nothing stays in the hand.
+    const torn = (): void => {
+      useRig.setState({ carrying: null });
+      setDrop(null);
+    };
+    const escape = (e: KeyboardEvent): void => {
+      if (e.key !== 'Escape') return;
+      e.preventDefault();
+      torn();
+    };
     window.addEventListener('pointermove', over);
     window.addEventListener('pointerup', up);
+    window.addEventListener('pointercancel', torn);
+    window.addEventListener('keydown', escape, true);
     return () => {
       window.removeEventListener('pointermove', over);
       window.removeEventListener('pointerup', up);
+      window.removeEventListener('pointercancel', torn);
+      window.removeEventListener('keydown', escape, true);
     };
   }, [carrying, local, overTab]);
   return drop;
