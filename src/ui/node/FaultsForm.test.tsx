@@ -12,7 +12,7 @@ beforeEach(() => {
   sent = [];
   isRefused = false;
   globalThis.fetch = jest.fn((_: string, init: RequestInit) => {
-    if (!isRefused) sent.push(JSON.parse(String(init.body)) as Faults);
+    if (!isRefused) sent.push(JSON.parse(init.body as string) as Faults);
     return Promise.resolve({
       ok: !isRefused,
       status: isRefused ? 403 : 200,
@@ -28,8 +28,8 @@ const press = async (label: RegExp): Promise<void> => {
   });
 };
 const isOn = (label: RegExp): boolean =>
-  (screen.getByLabelText(label) as HTMLElement).getAttribute('aria-checked') === 'true' ||
-  (screen.getByLabelText(label) as HTMLInputElement).checked;
+  screen.getByLabelText(label).getAttribute('aria-checked') === 'true' ||
+  screen.getByLabelText<HTMLInputElement>(label).checked;
 
 test('a second switch does not undo the first, whatever the node said meanwhile', async () => {
   const { rerender } = render(<FaultsForm faults={NO_FAULTS} />);
