@@ -183,8 +183,13 @@ describe('who is where', () => {
 
   test('a cell, a field, a tile or a dialog that somebody writes in has their mark on others’ screens, while they do', async () => {
     for (const screen of [owner, programmer]) await screen.place('book');
-    const name = await owner.find('[data-sheet-cue="3"] [data-cell=name]');
-    await owner.driver.actions().doubleClick(name).perform();
+    // Where the machine has other work, the driver's two clicks may be further apart than a double click is.
+    const isWriting = async () => (await owner.count('[data-sheet-cue="3"] input')) > 0;
+    for (let i = 0; i < 3 && !(await isWriting()); i++) {
+      const name = await owner.find('[data-sheet-cue="3"] [data-cell=name]');
+      await owner.driver.actions().doubleClick(name).perform();
+      await until(isWriting, 4000).catch(() => undefined);
+    }
     await until(async () => (await hands(programmer)).includes('Name of cue 3'));
     // It stands at the cell.
     const at = await programmer.driver.executeScript<{ mark: number; row: number }>(
