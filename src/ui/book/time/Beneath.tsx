@@ -14,30 +14,15 @@ const LINE =
 const OFFERED = 30;
 
 export function OffTrack({ here }: { here: TrackHere }) {
-  const { others, mayEdit, placeHere, makeHere } = here;
+  const { others, mayEdit, placeHere } = here;
   const [first, ...rest] = others;
-  if (!first && !mayEdit) return null;
+  if (!first) return null;
   return (
     <div role="group" className={`${LINE} py-1.5`} aria-label="Not on the track">
-      {first && (
-        <>
-          <span className="flex-none text-muted">
-            {plural(others.length, 'cue')} not on the track:
-          </span>
-          <Button kind="strong" disabled={!mayEdit} onClick={() => placeHere(first.id)}>
-            Tap {formatCueNumber(first.number)} here
-          </Button>
-        </>
-      )}
-      {mayEdit && (
-        <Button
-          kind={first ? undefined : 'strong'}
-          title="An empty cue where time is, or at the cursor: it shows what tracks into it"
-          onClick={makeHere}
-        >
-          New cue here
-        </Button>
-      )}
+      <span className="flex-none text-muted">{plural(others.length, 'cue')} not on the track:</span>
+      <Button kind="strong" disabled={!mayEdit} onClick={() => placeHere(first.id)}>
+        Tap {formatCueNumber(first.number)} here
+      </Button>
       {rest.slice(0, OFFERED).map((c) => (
         <button
           key={c.id}

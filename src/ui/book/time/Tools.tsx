@@ -65,11 +65,18 @@ function MarkHere({ here }: { here: TrackHere }) {
   );
 }
 
-/** What is put at that moment: a mark, or something that happens then. */
+/** What is put at that moment: a cue, a mark, or something that happens then. */
 export function PutHere({ here }: { here: TrackHere }) {
   const [at_s, setAt] = useState<number | null>(null);
   return (
     <>
+      <Button
+        disabled={!here.mayEdit}
+        title="An empty cue where time is, or at the cursor: it shows what tracks into it"
+        onClick={here.makeHere}
+      >
+        New cue here
+      </Button>
       <MarkHere here={here} />
       <Button disabled={!here.mayEdit} onClick={() => setAt(toMillisecond(momentOf(here)))}>
         Action here …

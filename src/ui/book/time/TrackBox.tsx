@@ -174,8 +174,8 @@ export function TrackBox({
         <Lines position={position} x={x} height={height} />
         {cues.length === 0 && (
           <p className="absolute inset-x-0 top-28 mx-auto max-w-md text-center text-[13px] text-muted">
-            No cue of this list stands on its track yet. Play along and tap each as it comes, below:
-            those that there are, or new ones. While nothing plays they come at the cursor.
+            No cue of this list stands on its track yet. Play along and tap each as it comes: those
+            that there are below, new ones above. While nothing plays they come at the cursor.
           </p>
         )}
       </div>
