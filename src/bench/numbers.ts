@@ -1,5 +1,3 @@
-import { createSocket } from 'node:dgram';
-
 /** One line of the table. */
 export interface Row {
   what: string;
@@ -37,12 +35,3 @@ export const hr = (): number => Number(process.hrtime.bigint()) / 1e6;
 
 export const sleep = (ms: number): Promise<void> =>
   new Promise((resolve) => setTimeout(resolve, ms));
-
-export const freeUdp = (): Promise<number> =>
-  new Promise((resolve) => {
-    const socket = createSocket('udp4');
-    socket.bind(0, '127.0.0.1', () => {
-      const { port } = socket.address();
-      socket.close(() => resolve(port));
-    });
-  });

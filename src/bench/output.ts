@@ -8,7 +8,8 @@ import { compileSlots } from '../core/playback/slots.ts';
 import { MutableShow, type RowChange } from '../core/show/show.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
-import { freeUdp, quantile, sleep, type Row } from './numbers.ts';
+import { freeUdp } from '../player/network/udp.ts';
+import { quantile, sleep, type Row } from './numbers.ts';
 import { startReceiver } from './receivers.ts';
 
 const SECONDS = 8;

@@ -2,7 +2,7 @@
 import { EventEmitter } from 'node:events';
 import { pino } from 'pino';
 import type { WebSocket } from 'ws';
-import type { ServerMessage } from '../core/live/messages.ts';
+import { AIR_UNKNOWN, type ServerMessage } from '../core/live/messages.ts';
 import type { LiveCommand } from '../core/live/commands.ts';
 import { apply, exampleShow, idOf, sheet } from '../core/testing/example.ts';
 import { Client } from './client.ts';
@@ -53,14 +53,7 @@ function screen(actor: Actor, locked = false) {
     left: () => undefined,
     tellPresence: () => undefined,
     viewed: () => undefined,
-    air: () => ({
-      showId: null,
-      showName: null,
-      universes: 0,
-      onlyNode: false,
-      nowhere: null,
-      problem: null,
-    }),
+    air: () => AIR_UNKNOWN,
     watched: () => undefined,
     notKept: null,
     hands: {

@@ -12,7 +12,7 @@ import { aboutPlaying } from './playing.ts';
 import { Complaint, Reader, type CommandContext } from './reader.ts';
 import { patching } from './rig.ts';
 import { aboutRow, recordingHeld } from './of-rows.ts';
-import { family, named, seconds, timed } from './said.ts';
+import { family, live, named, ofFamily, seconds, timed } from './said.ts';
 import { selectAndSet } from './select-and-set.ts';
 import { percentage } from './setting.ts';
 import { stageVerb } from './stage.ts';
@@ -72,12 +72,10 @@ function ofOneList(r: Reader): Read {
 type Statement = (r: Reader, word: Word) => Read;
 
 /** What is live, and takes no more words. */
-const live =
+const alone =
   (command: LiveCommand, says: string): Statement =>
-  (r) => {
-    r.end();
-    return { intent: { kind: 'live', command }, says };
-  };
+  (r) =>
+    live(r, command, says);
 
 /** Rows of their own come before cues; of a list that is named there are only cues. */
 const record: Statement = (r, word) => {
@@ -90,35 +88,36 @@ const record: Statement = (r, word) => {
   return stageVerb(r, r.context.selection, false);
 };
 
-const highlight: Statement = (r, word) => {
+const highlight: Statement = (r) => {
   const isOn = r.takeKey('off') === undefined;
   const says = isOn ? 'the selection at full in white, until highlight off' : 'highlight off';
-  return live({ command: 'highlight', on: isOn }, says)(r, word);
+  return live(r, { command: 'highlight', on: isOn }, says);
 };
 
-const tempo: Statement = (r, word) => {
+const tempo: Statement = (r) => {
   const bpm = r.whole('a tempo in beats a minute');
   if (bpm < 10 || bpm > 600)
     throw new Complaint(
       `A tempo goes from 10 to 600 beats a minute; ${bpm} does not.`,
       r.previous(),
     );
-  return live({ command: 'tempo', bpm }, `shared tempo ${bpm} beats a minute`)(r, word);
+  return live(r, { command: 'tempo', bpm }, `shared tempo ${bpm} beats a minute`);
 };
 
-const grandMaster: Statement = (r, word) => {
+const grandMaster: Statement = (r) => {
   r.takeKey('master');
   r.takeKey('at', '@');
   const value = percentage(r);
-  return live({ command: 'master', level: value.level }, `grand master ${value.says}`)(r, word);
+  return live(r, { command: 'master', level: value.level }, `grand master ${value.says}`);
 };
 
-const bringBack: Statement = (r, word) => {
+const bringBack: Statement = (r) => {
   r.takeKey('back');
   return live(
+    r,
     { command: 'bring-back' },
     'what you cleared or let go last comes back into your programmer',
-  )(r, word);
+  );
 };
 
 const own =
@@ -134,19 +133,11 @@ const wholeLook: Statement = (r) => {
   const row = named(r, show.looks.values(), 'a look');
   const of = family(r);
   const fade_s = seconds(r);
-  r.end();
-  return {
-    intent: {
-      kind: 'live',
-      command: {
-        command: 'look',
-        look: row.id,
-        ...(of ? { families: [of] } : {}),
-        ...timed(fade_s),
-      },
-    },
-    says: `look ${row.number} “${row.name}”, ${plural(fixturesOfLook(show, row).length, 'fixture')}${of ? `, ${of} alone` : ''}${fade_s ? ` in ${fade_s} s` : ''} · into your programmer`,
-  };
+  return live(
+    r,
+    { command: 'look', look: row.id, ...ofFamily(of), ...timed(fade_s) },
+    `look ${row.number} “${row.name}”, ${plural(fixturesOfLook(show, row).length, 'fixture')}${of ? `, ${of} alone` : ''}${fade_s ? ` in ${fade_s} s` : ''} · into your programmer`,
+  );
 };
 
 /** Lines by the word that they begin with; it is read already. Whatever is not here begins with a selection. */
@@ -154,7 +145,7 @@ const STATEMENTS: ReadonlyMap<string, Statement> = new Map<string, Statement>([
   ['record', record],
   ['update', record],
   ['patch', patching],
-  ['clear', live({ command: 'clear' }, 'empty your programmer; playback takes over at once')],
+  ['clear', alone({ command: 'clear' }, 'empty your programmer; playback takes over at once')],
   ['let', (r) => lettingGo(r)],
   ['letgo', (r) => lettingGo(r)],
   ['keep', keeping],
@@ -162,14 +153,14 @@ const STATEMENTS: ReadonlyMap<string, Statement> = new Map<string, Statement>([
   ['bring', bringBack],
   [
     'blind',
-    live({ command: 'blind', on: true }, 'go blind: what you set is held and does not show'),
+    alone({ command: 'blind', on: true }, 'go blind: what you set is held and does not show'),
   ],
-  ['live', live({ command: 'blind', on: false }, 'go live: what you hold shows on stage')],
+  ['live', alone({ command: 'blind', on: false }, 'go live: what you hold shows on stage')],
   ['highlight', highlight],
-  ['next', live({ command: 'step', by: 1 }, 'select the next of the selection')],
-  ['previous', live({ command: 'step', by: -1 }, 'select the one before of the selection')],
-  ['prev', live({ command: 'step', by: -1 }, 'select the one before of the selection')],
-  ['whole', live({ command: 'step', by: 0 }, 'select all of it again')],
+  ['next', alone({ command: 'step', by: 1 }, 'select the next of the selection')],
+  ['previous', alone({ command: 'step', by: -1 }, 'select the one before of the selection')],
+  ['prev', alone({ command: 'step', by: -1 }, 'select the one before of the selection')],
+  ['whole', alone({ command: 'step', by: 0 }, 'select all of it again')],
   ['tempo', tempo],
   ['look', wholeLook],
   ['master', grandMaster],

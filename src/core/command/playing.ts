@@ -1,7 +1,6 @@
 /** Lines that play, and lines about cues: `fader 3 at 60 time 5`, `list 2 go`, `release all`, `move cue 5 thru 8 after 12`. */
 import { formatCueNumber, numbersBetween } from '../cues/number.ts';
 import { plural } from '../words.ts';
-import type { LiveCommand } from '../live/commands.ts';
 import { FADER_HOLDS, HELD_TABLES } from '../faders/rows.ts';
 import { DIRECTIONS } from '../lists/rows.ts';
 import { firstList } from '../show/show.ts';
@@ -11,15 +10,12 @@ import type { CueRow } from '../cues/rows.ts';
 import { inserting } from './along-time.ts';
 import type { Read } from './intent.ts';
 import { Complaint, type Reader, THRU } from './reader.ts';
+import { live } from './said.ts';
 import { percentage } from './setting.ts';
 import type { Word } from './words.ts';
 
 type Direction = (typeof DIRECTIONS)[number];
 
-const live = (r: Reader, command: LiveCommand, says: string): Read => {
-  r.end();
-  return { intent: { kind: 'live', command }, says };
-};
 const inTime = (time: number | undefined): string => (time === undefined ? '' : ` in ${time} s`);
 
 /** `fader 3 at 60 time 5`. `sub` says the same. */

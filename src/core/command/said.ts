@@ -1,5 +1,6 @@
 /** What several readers read alike: rows by number or name, families, times, points; and an edit that is tried before it is offered. */
 import { planEdit } from '../edits/plan-edit.ts';
+import type { LiveCommand } from '../live/commands.ts';
 import type { PaletteRow } from '../palettes/rows.ts';
 import { isRefusal } from '../refusal.ts';
 import { plain } from '../rig/search.ts';
@@ -16,6 +17,15 @@ export function family(r: Reader): Family | undefined {
   const found = familyNamed(r.peek());
   if (found) r.next();
   return found;
+}
+
+export const ofFamily = (found: Family | undefined): { families?: Family[] } =>
+  found ? { families: [found] } : {};
+
+/** Done at once, and the line ends there. */
+export function live(r: Reader, command: LiveCommand, says: string): Read {
+  r.end();
+  return { intent: { kind: 'live', command }, says };
 }
 
 /** A number, where one is said: of something that may be there or not. */

@@ -14,7 +14,7 @@ import type { Read } from './intent.ts';
 import { isPlacing, placing } from './placing.ts';
 import { Complaint, type Reader } from './reader.ts';
 import { recordingGroup } from './of-rows.ts';
-import { decimal, family, inTime, named, point, seconds, timed } from './said.ts';
+import { decimal, family, inTime, live, named, ofFamily, point, seconds, timed } from './said.ts';
 import { percentage } from './setting.ts';
 import { lettingGo, taking } from './taking.ts';
 import type { Word } from './words.ts';
@@ -32,8 +32,6 @@ interface Said {
   set: (command: LiveCommand, says: string) => Read;
 }
 
-const ofFamily = (found: Family | undefined): { families?: Family[] } =>
-  found ? { families: [found] } : {};
 const alone = (found: Family | undefined): string => (found ? `, ${found} alone` : '');
 
 function look({ r, fixtures, numbers, set }: Said): Read {
@@ -155,36 +153,25 @@ function home({ r, numbers, who, set }: Said): Read {
 function hold({ r, numbers, who }: Said): Read {
   const off = r.takeKey('off') !== undefined;
   const level = !off && r.takeKey('at', '@') ? percentage(r) : undefined;
-  r.end();
-  return {
-    intent: {
-      kind: 'live',
-      command: { command: 'focus', fixtures: numbers, level: level?.level ?? 1, on: !off },
-    },
-    says: off
+  return live(
+    r,
+    { command: 'focus', fixtures: numbers, level: level?.level ?? 1, on: !off },
+    off
       ? `let ${who} off`
       : `hold ${who} at ${level?.says ?? 'full'} for focus, whatever plays, until let off`,
-  };
+  );
 }
 
 function guard({ r, numbers, who }: Said): Read {
   const off = r.takeKey('off') !== undefined;
   const time = off ? seconds(r) : undefined;
-  r.end();
-  return {
-    intent: {
-      kind: 'live',
-      command: {
-        command: 'guard',
-        fixtures: numbers,
-        on: !off,
-        ...(time === undefined ? {} : { time }),
-      },
-    },
-    says: off
+  return live(
+    r,
+    { command: 'guard', fixtures: numbers, on: !off, ...(time === undefined ? {} : { time }) },
+    off
       ? `let ${who} off their guard: they fade to what plays${time === undefined ? '' : ` in ${time} s`}`
       : `guard ${who}: nothing that plays reaches them, your hands do`,
-  };
+  );
 }
 
 const VERBS: Readonly<Record<string, (said: Said) => Read>> = {

@@ -6,20 +6,16 @@ import { FAMILIES, type Family } from '../show/fields.ts';
 import { numberRanges } from '../words.ts';
 import type { Read } from './intent.ts';
 import { Complaint, type Reader } from './reader.ts';
-import { family, familyNamed, seconds } from './said.ts';
+import { family, familyNamed, ofFamily, seconds } from './said.ts';
 
 /** `take lit`, `take cue 5 whole`, with fixtures before it only of these. */
 export function taking(r: Reader, numbers?: readonly number[]): Read {
   const only = numbers ? { fixtures: [...numbers] } : {};
-  const ofFamily = (): { families?: Family[] } => {
-    const found = family(r);
-    return found ? { families: [found] } : {};
-  };
   r.takeList();
   if (r.takeKey('cue')) {
     const { number, listId } = r.cue();
     const whole = r.takeKey('whole') !== undefined;
-    const what = ofFamily();
+    const what = ofFamily(family(r));
     r.end();
     return {
       intent: {
@@ -38,7 +34,7 @@ export function taking(r: Reader, numbers?: readonly number[]): Read {
     };
   }
   r.takeKey('lit');
-  const what = ofFamily();
+  const what = ofFamily(family(r));
   r.end();
   return {
     intent: {

@@ -2,7 +2,7 @@
 import { defineTable, ref } from '../show/define-table.ts';
 import { joined, numbered, percent } from '../show/plain-words.ts';
 import { formatMoment } from '../time/moment.ts';
-import type { ListTime } from '../time/rows.ts';
+import { TIMECODE_WORDS, type ListTime } from '../time/rows.ts';
 import { plural } from '../words.ts';
 import { ListRow, type Chase } from './rows.ts';
 
@@ -17,8 +17,6 @@ const sayChase = ({ on, speed, direction, share, count }: Chase): string =>
     `${percent(share)} fade`,
     count === undefined ? '' : `${count} times`,
   );
-
-const CODE = { midi: 'MIDI time', ltc: 'time as sound', artnet: 'Art-Net time' } as const;
 
 function sayTempo(tempo: ListTime['tempo']): string {
   const [first] = tempo;
@@ -69,12 +67,12 @@ const sayTime = ({
     atEnd === 'loop' ? 'begins again' : '',
     timecode
       ? joined(
-          `follows ${CODE[timecode.from]} from ${formatMoment(timecode.offset_s)}`,
+          `follows ${TIMECODE_WORDS[timecode.from]} from ${formatMoment(timecode.offset_s)}`,
           timecode.runOn_s === undefined ? '' : `runs on for ${timecode.runOn_s} s`,
         )
       : '',
     gives
-      ? `gives ${gives.to.map((t) => CODE[t]).join(' and ')}, ${gives.rate} frames, from ${formatMoment(gives.offset_s)}`
+      ? `gives ${gives.to.map((t) => TIMECODE_WORDS[t]).join(' and ')}, ${gives.rate} frames, from ${formatMoment(gives.offset_s)}`
       : '',
     onGo === 'leave' ? 'a GO leaves time' : '',
   );

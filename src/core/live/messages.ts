@@ -229,6 +229,15 @@ export interface AirState {
   nowhere: Nowhere | null;
   problem: string | null;
 }
+/** Before the house has said what is on air. */
+export const AIR_UNKNOWN: AirState = {
+  showId: null,
+  showName: null,
+  universes: 0,
+  onlyNode: false,
+  nowhere: null,
+  problem: null,
+};
 export interface Nowhere {
   universes: number[];
   /** So many are meant to leave. */

@@ -39,6 +39,12 @@ const ON_GO = ['wait', 'leave'] as const;
 /** Where timecode may come from, and go to. */
 export const TIMECODE_FROM = ['midi', 'ltc', 'artnet'] as const;
 export type TimecodeFrom = (typeof TIMECODE_FROM)[number];
+/** What kinds of timecode are called. */
+export const TIMECODE_WORDS: Record<TimecodeFrom, string> = {
+  midi: 'MIDI time',
+  ltc: 'time as sound',
+  artnet: 'Art-Net time',
+};
 export const TIMECODE_TO = ['midi', 'artnet', 'ltc'] as const;
 export type TimecodeTo = (typeof TIMECODE_TO)[number];
 

@@ -1,8 +1,10 @@
 /** Every universe of ours has its turn to be listened to. */
 import fc from 'fast-check';
-import { everyTurn_ms, inTurn } from './in-turn.ts';
+import { inTurn } from './in-turn.ts';
 
 const LOOK_MS = 1000;
+/** After how long every one of so many universes has had its turn. */
+const everyTurn_ms = (universes: number): number => Math.ceil(universes / 4) * 2500;
 
 test('a few at a time, each for longer than a source is silent, and all of them in time', () => {
   fc.assert(

@@ -15,6 +15,3 @@ export function inTurn(universes: readonly number[], now_ms: number): number[] {
   const first = (Math.floor(now_ms / TURN_MS) * AT_ONCE) % universes.length;
   return Array.from({ length: AT_ONCE }, (_, i) => universes[(first + i) % universes.length] ?? 0);
 }
-
-/** After how long every one of so many universes has had its turn. */
-export const everyTurn_ms = (universes: number): number => Math.ceil(universes / AT_ONCE) * TURN_MS;

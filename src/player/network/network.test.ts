@@ -5,6 +5,7 @@ import { until } from '../../core/testing/until.ts';
 import type { Card } from '../../core/wires/cards.ts';
 import { WIRES } from '../../core/wires/wires.ts';
 import { makeNetwork, type AtNetwork } from './network.ts';
+import { freeUdp } from './udp.ts';
 
 const OURS = 42_000 + (process.pid % 20_000);
 const LO: Card = {
@@ -19,13 +20,6 @@ const opened = (): Promise<Socket> => {
   const socket = createSocket('udp4');
   return new Promise((done) => socket.bind(0, '127.0.0.1', () => done(socket)));
 };
-const freeUdp = async (): Promise<number> => {
-  const socket = await opened();
-  const { port } = socket.address();
-  await new Promise<void>((done) => socket.close(done));
-  return port;
-};
-
 let network: AtNetwork;
 let sacnPort = 0;
 let mouth: Socket;

@@ -1,5 +1,5 @@
 /** What sockets of the network have in common. */
-import type { Socket } from 'node:dgram';
+import { createSocket, type Socket } from 'node:dgram';
 import { networkInterfaces } from 'node:os';
 
 export const ownAddresses = (): string[] =>
@@ -34,3 +34,13 @@ export function shut(socket: Socket | null): void {
     // It never opened.
   }
 }
+
+/** A port of this machine that nobody has, for what is tried or measured. */
+export const freeUdp = (): Promise<number> =>
+  new Promise((resolve) => {
+    const socket = createSocket('udp4');
+    socket.bind(0, '127.0.0.1', () => {
+      const { port } = socket.address();
+      socket.close(() => resolve(port));
+    });
+  });

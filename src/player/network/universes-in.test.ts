@@ -5,6 +5,7 @@ import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../../core
 import { until } from '../../core/testing/until.ts';
 import type { ArtnetListener } from './artnet-port.ts';
 import type { Card } from '../../core/wires/cards.ts';
+import { freeUdp } from './udp.ts';
 import { universesIn, type UniversesIn } from './universes-in.ts';
 
 const OWN = 'ff'.repeat(16);
@@ -24,14 +25,6 @@ afterEach(() => {
   ins?.close();
   mouth.close();
 });
-const freeUdp = (): Promise<number> =>
-  new Promise((done) => {
-    const s = createSocket('udp4');
-    s.bind(0, '127.0.0.1', () => {
-      const { port } = s.address();
-      s.close(() => done(port));
-    });
-  });
 
 async function hearing(
   wanted: readonly string[] = [PORT],

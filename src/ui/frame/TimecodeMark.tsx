@@ -1,7 +1,8 @@
 /** In the frame of every place: the timecode that lists of this show follow, and how it stands. */
 'use client';
 import { Timer } from 'lucide-react';
-import { FOLLOW_WORDS, FROM_WORDS } from '../book/time/TimecodeChoice';
+import { TIMECODE_WORDS } from '@/core/time/rows';
+import { FOLLOW_WORDS } from '../book/time/TimecodeChoice';
 import { useHands } from '../state/hands';
 import { useShow } from '../state/store';
 
@@ -15,7 +16,7 @@ export function TimecodeMark() {
   return (
     <span
       data-testid="timecode-mark"
-      title={`Timecode by ${FROM_WORDS[from]}: ${FOLLOW_WORDS[state]}`}
+      title={`Timecode by ${TIMECODE_WORDS[from]}: ${FOLLOW_WORDS[state]}`}
       className={`flex flex-none items-center gap-1 text-[12px] whitespace-nowrap ${isWell ? 'text-soft' : 'text-warning'}`}
     >
       <Timer size={13} aria-hidden="true" />

@@ -1,20 +1,21 @@
 /** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
 import { create } from 'zustand';
 import type { Role } from '@/core/roles';
-import type {
-  AirState,
-  HeldValue,
-  ListStatus,
-  OtherProgrammer,
-  InputSeen,
-  OutputState,
-  RdmState,
-  OverState,
-  Person,
-  PlaybackState,
-  ProgrammerState,
-  SourceRun,
-  View,
+import {
+  AIR_UNKNOWN,
+  type AirState,
+  type HeldValue,
+  type ListStatus,
+  type OtherProgrammer,
+  type InputSeen,
+  type OutputState,
+  type RdmState,
+  type OverState,
+  type Person,
+  type PlaybackState,
+  type ProgrammerState,
+  type SourceRun,
+  type View,
 } from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
 
@@ -110,14 +111,7 @@ export const useScreen = create<ScreenState>(() => ({
   outputs: null,
   inputs: [],
   rdm: null,
-  air: {
-    showId: null,
-    showName: null,
-    universes: 0,
-    onlyNode: false,
-    nowhere: null,
-    problem: null,
-  },
+  air: AIR_UNKNOWN,
   notKept: null,
   clockAhead_ms: 0,
   screenLocked: false,

@@ -6,6 +6,7 @@ import {
   NO_TIME,
   TIMECODE_FROM,
   TIMECODE_TO,
+  TIMECODE_WORDS,
   type ListTime,
   type TimecodeTo,
 } from '@/core/time/rows';
@@ -18,11 +19,6 @@ import { useHands } from '../../state/hands';
 import { notice } from '../../state/messages';
 import { mayEdit, useScreen } from '../../state/store';
 
-export const FROM_WORDS = {
-  midi: 'MIDI time',
-  ltc: 'time as sound',
-  artnet: 'Art-Net time',
-} as const;
 export const FOLLOW_WORDS = {
   none: 'not heard',
   locking: 'locking',
@@ -93,7 +89,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
         <option value="">no timecode</option>
         {TIMECODE_FROM.map((from) => (
           <option key={from} value={from}>
-            {FROM_WORDS[from]}
+            {TIMECODE_WORDS[from]}
           </option>
         ))}
       </select>
