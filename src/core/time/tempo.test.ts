@@ -35,6 +35,16 @@ test('a new tempo begins a bar: the one that it cuts short is a bar all the same
   expect(secondsAt(TWO, { bar: 5, beat: 4, part: 0 })).toBeCloseTo(9.5);
 });
 
+test('a tempo that holds for less than a bar is rounded by has a bar all the same', () => {
+  const short = [
+    { at_s: 0, bpm: 30, beats: 3 },
+    { at_s: 0.1, bpm: 30, beats: 1 },
+  ];
+  expect(barBeatAt(short, 0)).toEqual({ bar: 1, beat: 1, part: 0 });
+  expect(barBeatAt(short, 0.1)).toEqual({ bar: 2, beat: 1, part: 0 });
+  expect(secondsAt(short, { bar: 1, beat: 1, part: 0 })).toBe(0);
+});
+
 const Tempos = fc
   .array(
     fc.record({

@@ -27,7 +27,10 @@ function sectionsOf(tempo: readonly Tempo[]): Section[] {
   return sorted.map((t, i) => {
     const until_s = sorted[i + 1]?.at_s ?? Infinity;
     const section = { ...t, bars, until_s };
-    if (until_s < Infinity) bars += Math.ceil((until_s - t.at_s) / barSeconds(t) - ROUNDED_BAR);
+    // However short it is: what is not there at all has none.
+    const least = until_s > t.at_s ? 1 : 0;
+    if (until_s < Infinity)
+      bars += Math.max(least, Math.ceil((until_s - t.at_s) / barSeconds(t) - ROUNDED_BAR));
     return section;
   });
 }
