@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isRefusal } from '../core/refusal.ts';
-import { FileDesk } from './file-desk.ts';
+import { FileDesk, type DeskOptions } from './file-desk.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'desk-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -21,7 +21,7 @@ const { job, bytes } = await next();
 function desk(
   name: string,
   code: string,
-  more: { memory_MB?: number; time_ms?: number } = {},
+  more: Omit<DeskOptions, 'file'> = {},
 ): FileDesk {
   const file = join(folder, `${name}.mjs`);
   writeFileSync(file, HEAD + code);
@@ -107,7 +107,8 @@ for (let j = { job, bytes }; ; j = await next()) {
   say(SAYS);
 }
 `;
-const counting = (name: string, says: string): FileDesk => desk(name, COUNTS.replace('SAYS', says));
+const counting = (name: string, says: string, more: Omit<DeskOptions, 'file'> = {}): FileDesk =>
+  desk(name, COUNTS.replace('SAYS', says), more);
 const ANSWER = '{ answer: JSON.stringify({ pid: process.pid, n, size: j.bytes.length }) }';
 const asked = async (d: FileDesk, file = bytes()): Promise<{ pid: number; n: number }> => {
   const done = await d.do(JOB, file);
@@ -140,6 +141,20 @@ test('one that holds much, that refused, or that ended is not asked again', asyn
   process.kill(pid, 'SIGKILL');
   await new Promise((done) => setTimeout(done, 100));
   expect((await asked(gone)).n).toBe(1);
+});
+
+test('one that is being ended, since nothing came for it, is given nothing', async () => {
+  const d = counting('ending', ANSWER, { kept_ms: 30 });
+  const { pid } = await asked(d);
+  const next = new Promise<{ pid: number; n: number }>((done, fail) =>
+    setTimeout(() => asked(d).then(done, fail), 31),
+  );
+  // Both are due: its end, and right after that the next job, before anything is heard of the end.
+  const due = performance.now() + 80;
+  while (performance.now() < due);
+  const after = await next;
+  expect(after.n).toBe(1);
+  expect(after.pid).not.toBe(pid);
 });
 
 test('an answer before the file is whole is heard, and what still comes is passed over', async () => {

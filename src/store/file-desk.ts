@@ -16,6 +16,8 @@ export interface DeskOptions {
   /** Megabytes of objects that one job may hold. */
   memory_MB?: number;
   time_ms?: number;
+  /** So long a process whose job went well waits for another one. */
+  kept_ms?: number;
 }
 
 /** What a job comes to. Answers are text already, so that whoever passes them on need not look at them. */
@@ -142,11 +144,10 @@ export class FileDesk {
 
   /** A process that waits, or a new one. */
   private process(): Child {
-    const [waits] = this.kept;
-    if (waits) {
-      const [child, ending] = waits;
+    for (const [child, ending] of this.kept) {
       clearTimeout(ending);
       this.kept.delete(child);
+      if (child.exitCode !== null || child.signalCode !== null) continue;
       hold(child, true);
       return child;
     }
@@ -169,8 +170,14 @@ export class FileDesk {
 
   /** Waits for another job, and ends when none comes. */
   private keep(child: Child): void {
+    const { kept_ms = KEPT_MS } = this.options;
     hold(child, false);
-    this.kept.set(child, setTimeout(() => child.kill('SIGKILL'), KEPT_MS).unref());
+    // It takes a while to end: nobody is given it meanwhile (file-desk.test.ts).
+    const end = (): void => {
+      this.kept.delete(child);
+      child.kill('SIGKILL');
+    };
+    this.kept.set(child, setTimeout(end, kept_ms).unref());
   }
 
   private async work(job: FileJob, pieces: Pieces): Promise<Result<Done>> {
