@@ -18,11 +18,7 @@ const next = async () => { const job = JSON.parse(String(await piece())); const 
 const say = (worked, file = Buffer.alloc(0), holds_MB = 50) => { const text = Buffer.from(JSON.stringify({ worked, holds_MB })); const n = Buffer.alloc(8); n.writeUInt32LE(text.length); n.writeUInt32LE(file.length, 4); process.stdout.write(Buffer.concat([n, text, file])); };
 const { job, bytes } = await next();
 `;
-function desk(
-  name: string,
-  code: string,
-  more: Omit<DeskOptions, 'file'> = {},
-): FileDesk {
+function desk(name: string, code: string, more: Omit<DeskOptions, 'file'> = {}): FileDesk {
   const file = join(folder, `${name}.mjs`);
   writeFileSync(file, HEAD + code);
   return new FileDesk({ file, ...more });
@@ -146,8 +142,8 @@ test('one that holds much, that refused, or that ended is not asked again', asyn
 test('one that is being ended, since nothing came for it, is given nothing', async () => {
   const d = counting('ending', ANSWER, { kept_ms: 30 });
   const { pid } = await asked(d);
-  const next = new Promise<{ pid: number; n: number }>((done, fail) =>
-    setTimeout(() => asked(d).then(done, fail), 31),
+  const next = new Promise<Promise<{ pid: number; n: number }>>((done) =>
+    setTimeout(() => done(asked(d)), 31),
   );
   // Both are due: its end, and right after that the next job, before anything is heard of the end.
   const due = performance.now() + 80;

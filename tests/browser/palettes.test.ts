@@ -100,7 +100,14 @@ test('tiles are put in order by the hand and by Alt with the arrows; a press sta
     );
   const [first = 0, second = 0, third = 0] = await order();
   const middle = async (tile: number): Promise<{ x: number; y: number }> => {
-    const r = await (await screen.find(`[data-tile="${tile}"]`)).getRect();
+    const place = async () => (await screen.find(`[data-tile="${tile}"]`)).getRect();
+    // Tiles glide to their places: a hand takes one that lies still.
+    let r = await place();
+    await until(async () => {
+      const before = r;
+      r = await place();
+      return before.x === r.x && before.y === r.y;
+    });
     return { x: Math.round(r.x + r.width / 2), y: Math.round(r.y + r.height / 2) };
   };
   const drag = async (from: number, to: number): Promise<void> => {

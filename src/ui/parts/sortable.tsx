@@ -1,29 +1,10 @@
 /** Things in a row or a grid that a hand puts in order: dragged by pointer and finger, moved by Alt and the arrow keys. */
 'use client';
-import {
-  closestCenter,
-  DndContext,
-  MouseSensor,
-  TouchSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
+import { closestCenter } from '@dnd-kit/core';
 import { arrayMove, rectSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import type { ReactNode } from 'react';
-
-/** So far a press trembles before it is a drag. */
-const DRAG_PX = 6;
-/** So long a finger rests before it drags: before that it scrolls. */
-const HOLD_MS = 250;
-
-/** A mouse that has gone some way, a finger that has rested: what begins a drag everywhere. */
-export const useDragSensors = () =>
-  useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_PX } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } }),
-  );
+import { DragSpace } from './drag-space';
 
 const ARROWS: Readonly<Record<string, number>> = {
   ArrowLeft: -1,
@@ -45,14 +26,10 @@ export function Sortable({
   onOrder: ((ids: string[]) => void) | undefined;
   children: ReactNode;
 }) {
-  const sensors = useDragSensors();
   const move = (id: string, to: number): void => {
     const from = ids.indexOf(id);
     if (from >= 0 && to >= 0 && to < ids.length && from !== to)
       onOrder?.(arrayMove([...ids], from, to));
-  };
-  const dropped = ({ active, over }: DragEndEvent): void => {
-    if (over) move(String(active.id), ids.indexOf(String(over.id)));
   };
   const byKey = (e: React.KeyboardEvent): void => {
     const step = ARROWS[e.key];
@@ -63,13 +40,16 @@ export function Sortable({
     move(id, ids.indexOf(id) + step);
   };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+    <DragSpace
+      detect={closestCenter}
+      onDrop={({ id }, { over }) => over && move(String(id), ids.indexOf(over.id))}
+    >
       <SortableContext items={[...ids]} strategy={rectSortingStrategy} disabled={!onOrder}>
         <div className="contents" onKeyDown={byKey}>
           {children}
         </div>
       </SortableContext>
-    </DndContext>
+    </DragSpace>
   );
 }
 

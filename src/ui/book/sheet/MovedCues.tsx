@@ -1,26 +1,18 @@
 /** Cues taken by their numbers and put elsewhere in the list; what tracks is kept as a move keeps it. */
 'use client';
-import {
-  closestCenter,
-  DndContext,
-  useDraggable,
-  useDroppable,
-  type DragEndEvent,
-  type DragMoveEvent,
-} from '@dnd-kit/core';
+import { closestCenter, useDraggable, useDroppable, type Active } from '@dnd-kit/core';
 import { useState, type ReactNode } from 'react';
 import type { CueRow } from '@/core/cues/rows';
-import { useDragSensors } from '../../parts/sortable';
+import { DragSpace, type HeldAt } from '../../parts/drag-space';
 import { edit } from '../../state/actions';
 import { ROW } from '../draw-sheet';
 import { LEFT } from './use-canvas';
 
 /** Between which rows a drag would put its cues: the row before which they come, counted from 0; null where they are. */
-function placeOf(e: DragMoveEvent | DragEndEvent, cues: readonly CueRow[]): number | null {
-  const box = e.active.rect.current.translated;
-  if (!e.over || !box) return null;
-  const row = cues.findIndex((c) => c.id === e.over?.id);
-  const below = box.top + box.height / 2 > e.over.rect.top + e.over.rect.height / 2;
+function placeOf({ box, over }: HeldAt, cues: readonly CueRow[]): number | null {
+  if (!over) return null;
+  const row = cues.findIndex((c) => c.id === over.id);
+  const below = box.top + box.height / 2 > over.rect.top + over.rect.height / 2;
   return row < 0 ? null : row + (below ? 1 : 0);
 }
 
@@ -36,12 +28,10 @@ export function MovedCues({
   may: boolean;
   children: ReactNode;
 }) {
-  const sensors = useDragSensors();
   const [place, setPlace] = useState<number | null>(null);
-  const end = (e: DragEndEvent): void => {
-    setPlace(null);
-    const to = placeOf(e, cues);
-    const id = String(e.active.id);
+  const end = (active: Active, at: HeldAt): void => {
+    const to = placeOf(at, cues);
+    const id = String(active.id);
     const ids = chosen.includes(id) ? chosen : [id];
     if (to === null) return;
     // After the last before that place which stays where it is.
@@ -49,20 +39,18 @@ export function MovedCues({
       .slice(0, to)
       .filter((c) => !ids.includes(c.id))
       .at(-1);
-    const at = cues.findIndex((c) => c.id === ids[0]);
-    if (ids.length === 1 && (to === at || to === at + 1)) return;
+    const row = cues.findIndex((c) => c.id === ids[0]);
+    if (ids.length === 1 && (to === row || to === row + 1)) return;
     const inOrder = cues.filter((c) => ids.includes(c.id)).map((c) => c.id);
     void edit('move-cues', { ids: inOrder, after: before?.number ?? 0 });
   };
   return (
-    <DndContext
-      sensors={may ? sensors : []}
-      collisionDetection={closestCenter}
-      // What is said of a drag stands outside of the table: between its rows are only rows.
-      accessibility={typeof document === 'undefined' ? {} : { container: document.body }}
-      onDragMove={(e) => setPlace(placeOf(e, cues))}
-      onDragEnd={end}
-      onDragCancel={() => setPlace(null)}
+    <DragSpace
+      detect={closestCenter}
+      may={may}
+      apart
+      onMove={(at) => setPlace(at && placeOf(at, cues))}
+      onDrop={end}
     >
       {children}
       {place !== null && (
@@ -72,7 +60,7 @@ export function MovedCues({
           style={{ width: LEFT, top: place * ROW - 1 }}
         />
       )}
-    </DndContext>
+    </DragSpace>
   );
 }
 

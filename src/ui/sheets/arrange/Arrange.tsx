@@ -1,16 +1,10 @@
 /** Arranging a sheet: what is put on it at the left, the sheet, and what is chosen at the right. */
 'use client';
-import {
-  DndContext,
-  DragOverlay,
-  pointerWithin,
-  type DragEndEvent,
-  type DragStartEvent,
-} from '@dnd-kit/core';
+import { DragOverlay, pointerWithin, type Active } from '@dnd-kit/core';
 import { useState } from 'react';
 import { boundsOf, freePlace, inRows } from '@/core/sheets/arrange';
 import type { SheetRow } from '@/core/sheets/rows';
-import { useDragSensors } from '../../parts/sortable';
+import { DragSpace, type HeldAt } from '../../parts/drag-space';
 import { edit } from '../../state/actions';
 import { BOARD, Board } from './Board';
 import { copyPieces, Properties } from './Properties';
@@ -24,7 +18,6 @@ const thingOf = (data: Record<string, unknown> | undefined): Thing | undefined =
 
 export function Arrange({ sheet }: { sheet: SheetRow }) {
   const arranged = useArranged(sheet);
-  const sensors = useDragSensors();
   const [held, setHeld] = useState<Thing | null>(null);
   const [shelf, setShelf] = useState('Pieces');
 
@@ -40,23 +33,20 @@ export function Arrange({ sheet }: { sheet: SheetRow }) {
     const answer = await edit('put-pieces', { sheet: sheet.id, pieces }, { quiet: true });
     if ('changes' in answer) arranged.choose(answer.changes.map((c) => c.id));
   };
-  const dropped = ({ active, over }: DragEndEvent): void => {
-    setHeld(null);
+  const dropped = (active: Active, { box: from, over }: HeldAt): void => {
     const thing = thingOf(active.data.current);
     const board = document.querySelector<HTMLElement>('[data-testid="sheet"]');
-    const from = active.rect.current.translated;
-    if (!thing || over?.id !== BOARD || !board || !from) return;
+    if (!thing || over?.id !== BOARD || !board) return;
     const corner = board.getBoundingClientRect();
     const step = Number(board.dataset.step);
     void put(thing, { x: (from.left - corner.left) / step, y: (from.top - corner.top) / step });
   };
   return (
-    <DndContext
-      sensors={sensors}
-      collisionDetection={pointerWithin}
-      onDragStart={({ active }: DragStartEvent) => setHeld(thingOf(active.data.current) ?? null)}
-      onDragEnd={dropped}
-      onDragCancel={() => setHeld(null)}
+    <DragSpace
+      detect={pointerWithin}
+      onTake={(active) => setHeld(thingOf(active.data.current) ?? null)}
+      onMove={(at) => at ?? setHeld(null)}
+      onDrop={dropped}
     >
       <div className="flex h-full min-h-0">
         <PieceShelf
@@ -84,6 +74,6 @@ export function Arrange({ sheet }: { sheet: SheetRow }) {
           </span>
         )}
       </DragOverlay>
-    </DndContext>
+    </DragSpace>
   );
 }
