@@ -129,14 +129,34 @@ function frame(due_ms: number): void {
   beat.made(start, output.packets > packets);
 }
 
+/** It sleeps until this moment, where it does. */
+let sleeps: { until_ms: number; timer: NodeJS.Timeout } | null = null;
+
+/** Until the frame, or until a follow that comes before it. */
+function wait(turn: number, now: number): void {
+  const until_ms = Math.min(beat.due_ms, conductor.nextDue_s * 1000);
+  const left_ms = until_ms - now;
+  // The last millisecond goes through the event loop: a timer would be late by about as much.
+  if (left_ms > 1) sleeps = { until_ms, timer: setTimeout(run, Math.floor(left_ms), turn) };
+  else setImmediate(run, turn);
+}
+
+/** Something follows sooner than it was to wake up. */
+function wakeInTime(): void {
+  if (!sleeps || conductor.nextDue_s * 1000 >= sleeps.until_ms) return;
+  clearTimeout(sleeps.timer);
+  sleeps = null;
+  setImmediate(run, beat.turn);
+}
+
 /** @param turn of the frame that it waits for: another one was made, or hurried past it, when that is over */
 function run(turn: number): void {
   if (stopping || turn !== beat.turn) return;
-  const wait = beat.due_ms - now_ms();
-  if (wait > 0) {
-    // The last millisecond goes through the event loop: a timer would be late by about as much.
-    if (wait > 1) setTimeout(run, Math.floor(wait), turn);
-    else setImmediate(run, turn);
+  sleeps = null;
+  const now = now_ms();
+  if (now < beat.due_ms) {
+    conductor.notice(now / 1000);
+    wait(turn, now);
     return;
   }
   frame(beat.due_ms);
@@ -148,5 +168,6 @@ port.on('message', (message: ToClock) => {
   handle(message);
   // Those that came together are in one frame: it is made when all of them have been heard.
   if (SEEN.has(message.do) && beat.hurry(now_ms())) setImmediate(run, beat.turn);
+  else wakeInTime();
 });
 run(beat.turn);

@@ -48,6 +48,78 @@ function fading(up_s: number) {
   return { conductor, slots, tell, elapsed };
 }
 
+describe('a follow between two frames', () => {
+  function following(follow_s: number) {
+    const said: FromClock[] = [];
+    const show = exampleShow();
+    const slots = compileSlots(show);
+    const conductor = new Conductor((m) => said.push(m));
+    const programs = compileEffects(show, 120);
+    const tell = (m: object, now_s: number): void =>
+      conductor.handle({ showId: 's', ...m } as ShowMessage, now_s);
+    tell({ do: 'open', slots, version: 1, programs, configs: [], routes: [], saved: null }, 10);
+    conductor.tick(10);
+    const go = (now_s: number, onTime = false): void =>
+      tell(
+        { do: 'move', listId: 'a', moves: moves(0, { level: 1, up_s: 2 }), follow_s, onTime },
+        now_s,
+      );
+    go(10);
+    const dues = (): number => said.filter((m) => m.is === 'due').length;
+    return { conductor, tell, go, dues };
+  }
+
+  test('is known beforehand, told at its moment and not with the frame after it, and once', () => {
+    const { conductor, dues } = following(0.05);
+    expect(conductor.nextDue_s).toBeCloseTo(10.05, 9);
+    conductor.tick(10.023);
+    expect(conductor.nextDue_s).toBeCloseTo(10.05, 9);
+    conductor.notice(10.045);
+    expect(dues()).toBe(0);
+    conductor.notice(10.051);
+    expect(dues()).toBe(1);
+    expect(conductor.nextDue_s).toBe(Infinity);
+    conductor.tick(10.07);
+    expect(dues()).toBe(1);
+  });
+
+  test('what is noticed there takes nothing from the fade under way', () => {
+    const [whole, seen] = [following(0.5), following(0.5)];
+    for (let n = 1; n <= 40; n++) {
+      whole.conductor.tick(10 + n * 0.0228);
+      seen.conductor.notice(10 + n * 0.0228 - 0.01);
+      seen.conductor.tick(10 + n * 0.0228);
+    }
+    const elapsed = (of: typeof whole) => of.conductor.shows.get('s')?.engine.status('a').elapsed_s;
+    expect(elapsed(seen)).toBeCloseTo(elapsed(whole) ?? -1, 9);
+  });
+
+  test('comes sooner and later with the rate; a list that is paused or led by hand has none', () => {
+    const { conductor, tell } = following(1);
+    tell({ do: 'rate', listId: 'a', rate: 2 }, 10.5);
+    expect(conductor.nextDue_s).toBeCloseTo(10.75, 9);
+    tell({ do: 'pause', listId: 'a', paused: true }, 10.6);
+    expect(conductor.nextDue_s).toBe(Infinity);
+    tell({ do: 'pause', listId: 'a', paused: false }, 11);
+    expect(conductor.nextDue_s).toBeCloseTo(11.15, 9);
+    tell({ do: 'hand', listId: 'a', position: 0.5 }, 11);
+    expect(conductor.nextDue_s).toBe(Infinity);
+  });
+
+  test('cues that follow each other at once go no faster than frames', () => {
+    const { conductor, go, dues } = following(0);
+    for (let n = 1; n <= 200; n++) {
+      const now_s = 10 + n * 0.001;
+      const before = dues();
+      conductor.notice(now_s);
+      if (n % 23 === 0) conductor.tick(now_s);
+      if (dues() > before) go(now_s, true);
+    }
+    expect(dues()).toBeGreaterThan(6);
+    expect(dues()).toBeLessThanOrEqual(10);
+  });
+});
+
 test('a pause counts from when it was told to when it ends, not from frame to frame; a rate as well', () => {
   const { conductor, tell, elapsed } = fading(100);
   for (let n = 0; n < 50; n++) {

@@ -200,12 +200,32 @@ export class Conductor {
     for (const [showId, open] of this.shows) {
       open.engine.tick(now_s);
       for (const id of open.waiting.splice(0)) this.say({ is: 'framed', id });
-      for (const listId of open.engine.takeDue()) this.say({ is: 'due', showId, listId });
+      this.sayDue(showId, open.engine);
       this.sayEnded(showId, open.engine);
       for (const [listId, was] of open.fading) {
         if (was && open.engine.status(listId).fading === 0) this.tellStatus(showId, open, listId);
       }
     }
+  }
+
+  /** When the next follow of any list comes, in seconds; Infinity where none does by itself. */
+  get nextDue_s(): number {
+    let next = Infinity;
+    for (const { engine } of this.shows.values()) next = Math.min(next, engine.nextDue_s);
+    return next;
+  }
+
+  /** Between two frames: says which follows have come, so that what they begin is in the next one (conductor.test.ts). */
+  notice(now_s: number): void {
+    for (const [showId, { engine }] of this.shows) {
+      if (engine.nextDue_s > now_s) continue;
+      engine.goTo(now_s);
+      this.sayDue(showId, engine);
+    }
+  }
+
+  private sayDue(showId: string, engine: Engine): void {
+    for (const listId of engine.takeDue()) this.say({ is: 'due', showId, listId });
   }
 
   private sayEnded(showId: string, engine: Engine): void {

@@ -23,16 +23,16 @@ interface Passage {
 export const positionOf = (t: TrackState, rate: number, now_ms: number): number =>
   t.since_ms === null ? t.position_s : t.position_s + ((now_ms - t.since_ms) / 1000) * rate;
 
-/** That a moment has come is noticed with a frame of the output: half of one later than it was, as a rule. */
-const NOTICED_MS = 12;
+/** That a moment has come is noticed at once by the clock, and so much later here, as a rule. */
+const NOTICED_MS = 1;
 /** Of what it is off by, so much is put right with each moment: one that was noticed late moves little. */
-const PUT_RIGHT = 0.3;
+const PUT_RIGHT = 0.2;
 /** Further off than this it has stood, or was led elsewhere. */
 const ELSEWHERE_MS = 80;
 
 /**
  * When the track was at a moment that has just come by the list’s clock: on the line that it goes along, led slowly after that
- * clock, so that sound beside it goes evenly however the frames fall.
+ * clock, so that sound beside it goes evenly however late that is heard.
  * @returns milliseconds, for `since_ms`
  */
 export function wentThrough(t: TrackState, at_s: number, rate: number, now_ms: number): number {

@@ -428,6 +428,21 @@ export class Engine {
         : list.startedAt_s + (from === 'end' ? list.total_s : 0) + after_s;
   }
 
+  /**
+   * When the next follow comes, in seconds of this engine; Infinity where none does by itself. A list whose follow was told
+   * since the last frame waits for the next one: cues that follow each other at once go no faster than frames.
+   */
+  get nextDue_s(): number {
+    const { lists } = this.lists;
+    let next = Infinity;
+    for (let i = 0; i < lists.length; i++) {
+      const list = lists[i] as Playback;
+      if (list.paused || list.hand !== null || list.rate <= 0 || list.wasDue) continue;
+      next = Math.min(next, (list.followAt_s - list.clock_s) / list.rate);
+    }
+    return this.effects.now_s + next;
+  }
+
   /** Lists whose follow has come; each is told once. */
   takeDue(): readonly string[] {
     if (!this.isDue()) return NONE_DUE;
@@ -435,6 +450,7 @@ export class Engine {
     for (const list of due) {
       list.dueAt_s = list.followAt_s;
       list.followAt_s = Infinity;
+      list.wasDue = true;
     }
     return due.map((l) => l.id);
   }
@@ -554,6 +570,8 @@ export class Engine {
   /** Renders one frame. @param now_s monotonic seconds @returns whether any byte or level changed */
   tick(now_s: number): boolean {
     this.goTo(now_s);
+    const { lists } = this.lists;
+    for (let i = 0; i < lists.length; i++) (lists[i] as Playback).wasDue = false;
     return this.render();
   }
 

@@ -52,6 +52,8 @@ export class Playback {
   followAt_s = Infinity;
   /** When the follow that was told last had come: the GO after it counts from there. */
   dueAt_s: number | null = null;
+  /** Its follow was told since the last frame. */
+  wasDue = false;
   /** What the last GO moved. */
   moving: Uint32Array = new Uint32Array(0);
   /** Led by hand: 0…1 of the fade. */

@@ -17,8 +17,8 @@ beforeEach(() => {
   ) {
     const boxes = [...document.querySelectorAll('[data-box]')];
     const own = boxes.filter((box) => this.contains(box));
-    const isOne = own.length === 1 && own[0] !== undefined;
-    return new DOMRect(isOne ? boxes.indexOf(own[0]) * WIDTH : 0, 0, WIDTH, 40);
+    const at = own.length === 1 ? boxes.indexOf(own[0] as Element) : 0;
+    return new DOMRect(at * WIDTH, 0, WIDTH, 40);
   });
 });
 afterEach(() => {
