@@ -18,7 +18,7 @@ import { timecodeOf } from '../core/timecode/rate.ts';
 import { ribbonsOf } from '../ui/book/time/ribbon.ts';
 import { frames, inBrowser } from './browser.ts';
 import { Visitor } from './house.ts';
-import { row, sleep, type Row } from './numbers.ts';
+import { hr, quantile, row, sleep, type Row } from './numbers.ts';
 import { routeTo, startReceiver } from './receivers.ts';
 
 const RATE_HZ = 8000;
@@ -82,10 +82,18 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
     universe: 1,
     address: 1,
   });
+  await edit('patch-fixtures', {
+    typeId: 'generic-dimmer',
+    mode: '16 bit',
+    quantity: 1,
+    first: 2,
+    universe: 1,
+    address: 11,
+  });
   await edit('set-route', routeTo());
   const { packed } = await owner.ask<{ packed: PackedShow }>(`/api/shows/${id}?packed=1`);
   const show = unpackShow(packed);
-  const [unit] = [...show.fixtures.values()];
+  const [unit, other] = [...show.fixtures.values()].toSorted((a, b) => a.number - b.number);
   const [list] = [...show.lists.values()];
   const at: Record<string, number> = {};
   for (let n = 1; n <= PLAYED_S; n++) {
@@ -99,6 +107,13 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
     at[changes[0]?.id ?? ''] = n;
   }
   await edit('place-cues', { list: list?.id, at });
+  const beside = (await edit('make-list', { name: 'Beside' })).changes[0]?.id;
+  await edit('record-cue', {
+    listId: beside,
+    number: 1000,
+    up_s: PLAYED_S,
+    values: [{ fixtureId: other?.id, attribute: 'Dimmer', level: 1 }],
+  });
   const wav = clicks(PLAYED_S);
   const began = performance.now();
   const answer = await fetch(`${url}/api/shows/${id}/sounds?name=Clicks`, {
@@ -113,6 +128,9 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
   await edit('change-show', { set: { soundOut: { at: 'both', device: SIMULATED_OUTPUT } } });
   const receiver = await startReceiver();
   const lit: number[] = [];
+  // In the second half other light moves with every frame, and what is due waits for the next one.
+  const half = Math.floor(PLAYED_S / 2);
+  let moving_ms = Infinity;
   const live = (command: unknown) => owner.ask(`/api/shows/${id}/live`, command);
   await live({ command: 'air', on: true });
   const shown = await inBrowser(url, `/shows/${id}/run`, async (driver) => {
@@ -131,6 +149,10 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
     const off: number[] = [];
     for (let s = 0; s < PLAYED_S; s++) {
       await sleep(1000);
+      if (s === half) {
+        moving_ms = hr();
+        await live({ command: 'go', list: beside });
+      }
       if (s < SETTLE_S) continue;
       const label = await driver.findElements(By.css('[data-testid=sound-off]'));
       const said = Number.parseInt((await label[0]?.getText()) ?? '', 10);
@@ -144,8 +166,12 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
   const heard = heardClicks(join(process.env.WINGMAN_DATA ?? '.', 'heard'));
   const pairs = lit.flatMap((t, i) => {
     const near = heard.find((h) => Math.abs(h - t) < 300);
-    return near === undefined ? [] : [{ i, apart: near - t }];
+    return near === undefined ? [] : [{ i, apart: near - t, moves: t > moving_ms }];
   });
+  const signed = (moves: boolean): string => {
+    const of = pairs.filter((p) => p.moves === moves).map((p) => p.apart);
+    return `${quantile(of, 0.01).toFixed(1)} / ${quantile(of, 0.5).toFixed(1)} / ${quantile(of, 0.99).toFixed(1)}`;
+  };
   const apart = pairs.map((p) => p.apart);
   const widest = pairs
     .toSorted((a, b) => Math.abs(b.apart) - Math.abs(a.apart))
@@ -159,7 +185,7 @@ async function soundAgainstLight(url: string): Promise<Row[]> {
       apart.map(Math.abs),
       'ms',
       'p99 < 20',
-      `${apart.length} changes of ${lit.length} in ${PLAYED_S} s, ${heard.length} clicks heard; widest: ${widest.join(', ')}`,
+      `${apart.length} changes of ${lit.length} in ${PLAYED_S} s, ${heard.length} clicks heard; sound after light (1st, 50th, 99th percentile): still ${signed(false)}, beside light that moves ${signed(true)}; widest: ${widest.join(', ')}`,
     ),
     row('the same: how far they have drifted at its end', [drift], 'ms', '< 20'),
     row(
