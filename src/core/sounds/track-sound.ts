@@ -14,11 +14,10 @@ export function soundEnd(sound: TrackSound, length_s: number): number {
 }
 
 /**
- * Light that goes by itself leaves so much later than its moment, in milliseconds: that is noticed with a frame of the output,
- * half of one later; from a still stage light leaves at once (14), while others move with the frame after it (34). Sound
- * waits for it, in the middle between both (`./wingman bench time`).
+ * Light that goes by itself leaves so much later than its moment, in milliseconds: from a still stage 2, while other light
+ * moves with the frame after it, up to 28. Sound waits for it, in the middle between both (`./wingman bench time`).
  */
-export const LIGHT_AFTER_MS = 24;
+export const LIGHT_AFTER_MS = 13;
 
 export interface Heard {
   /** Where in the file. */
