@@ -88,12 +88,12 @@ function withChase(show: MutableShow): string {
   return list;
 }
 
-function withTrack(show: MutableShow, effect: string): void {
+function withTrack(show: MutableShow, effect: string, byBeats: string): void {
   apply(show, 'make-list', { name: 'Track', set: {} });
   const list = idNamed(show.lists, 'Track');
   const at: Record<string, number> = {};
   [0.8, 0.1, 0.6].forEach((level, i) => {
-    const runs = i === 1 ? { effect: { id: effect, phase: 0 } } : {};
+    const runs = i > 0 ? { effect: { id: i === 1 ? effect : byBeats, phase: 0 } } : {};
     const { changes } = apply(show, 'record-cue', {
       listId: list,
       number: (i + 1) * 1000,
@@ -103,7 +103,8 @@ function withTrack(show: MutableShow, effect: string): void {
     at[changes.find((c) => c.table === 'cues')?.id ?? ''] = i * 1.5;
   });
   apply(show, 'place-cues', { list, at });
-  const time = { on: true, tempo: [], marks: [], end_s: 6, atEnd: 'loop' };
+  const tempo = [{ at_s: 0.4, bpm: 100, beats: 3 }];
+  const time = { on: true, tempo, marks: [], end_s: 6, atEnd: 'loop' };
   apply(show, 'change-list', { id: list, set: { time } });
 }
 
@@ -149,7 +150,7 @@ function made(): MutableShow {
   const effect = idNamed(show.effects, 'Breathe');
   withMainList(show, effect);
   const chase = withChase(show);
-  withTrack(show, effect);
+  withTrack(show, effect, idNamed(show.effects, 'Twice'));
   withFaders(show, effect, chase);
   return show;
 }

@@ -1,6 +1,7 @@
 /** The rig as it is played on: its slots in the engine's order, the bytes that the clock shares, whose they are. */
 import type { Shared } from '../core/playback/engine.ts';
 import { PRIORITY } from '../core/lists/rows.ts';
+import { beatSections } from '../core/time/tempo.ts';
 import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { Onto } from '../core/playback/moves.ts';
 import { waveFinder, type FindWave, type Programs } from '../core/playback/programs.ts';
@@ -97,6 +98,7 @@ export function configsOf(show: Show): PlaybackConfig[] {
     id: l.id,
     ltp: l.intensity === 'ltp',
     priority: l.priority ?? PRIORITY,
+    ...(l.time?.on && l.time.tempo.length > 0 ? { beats: beatSections(l.time.tempo) } : {}),
   }));
   const faders = [...show.faders.values()].map((f) => ({
     id: faderPlayback(f.id),

@@ -126,7 +126,11 @@ const Engine: z.ZodType<SavedEngine> = z.object({
       slots: z.array(Slot),
       effects: z.array(Effect).exactOptional(),
       along: z
-        .object({ ago_s: z.number(), firsts: z.array(z.tuple([z.string(), z.number()])) })
+        .object({
+          ago_s: z.number(),
+          at_s: z.number().exactOptional(),
+          firsts: z.array(z.tuple([z.string(), z.number()])),
+        })
         .nullable()
         .exactOptional(),
     }),

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { desk, mara } from './simulated-desk.ts';
+import type { Tempo } from '../core/time/rows.ts';
 import { wentThrough } from './track.ts';
 
 type Desk = ReturnType<typeof desk>;
@@ -302,7 +303,10 @@ describe('with effects', () => {
     mode: fc.constantFrom('relative', 'absolute'),
     size: tenths(2, 5),
     base: tenths(0, 5),
-    round_s: tenths(10, 60),
+    speed: fc.oneof(
+      fc.record({ round_s: tenths(10, 60) }),
+      fc.record({ beats: fc.integer({ min: 1, max: 6 }) }),
+    ),
     rounds: fc.option(fc.integer({ min: 1, max: 3 }), { nil: undefined }),
     in_s: fc.option(tenths(0, 30), { nil: undefined }),
     out_s: fc.option(tenths(0, 30), { nil: undefined }),
@@ -326,6 +330,14 @@ describe('with effects', () => {
     }),
     { minLength: 1, maxLength: 6 },
   );
+  const Tempos = fc.uniqueArray(
+    fc.record({
+      at_s: tenths(0, 300),
+      bpm: fc.integer({ min: 40, max: 200 }),
+      beats: fc.integer({ min: 2, max: 5 }),
+    }),
+    { selector: (t) => t.at_s, maxLength: 3 },
+  );
   type Made<A> = A extends fc.Arbitrary<infer T> ? T : never;
 
   /** @param numbers of the cues, where they are not in the order of the track; some are not on it then */
@@ -333,12 +345,13 @@ describe('with effects', () => {
     effects: Made<typeof Effects>[],
     steps: Made<typeof Steps>,
     numbers?: number[],
+    tempo: readonly Tempo[] = [],
   ): Desk {
     const show = exampleShow();
-    const ids = effects.map(({ wave, mode, size, base, round_s, ...more }, i) => {
+    const ids = effects.map(({ wave, mode, size, base, ...more }, i) => {
       const track = { attribute: 'Dimmer', wave, mode, size, base, width: 1, offset: 0 };
       const spread = { turns: 0, groups: 0, blocks: 1, wings: 1 };
-      const set = { name: `Effect ${i}`, tracks: [track], speed: { round_s }, spread, ...more };
+      const set = { name: `Effect ${i}`, tracks: [track], spread, ...more };
       return apply(show, 'set-effect', { set }).changes[0]?.id ?? '';
     });
     let now_s = 0;
@@ -361,7 +374,7 @@ describe('with effects', () => {
       if (i === 0 || isOnTrack || !numbers) at[id] = now_s;
     });
     apply(show, 'place-cues', { list: MAIN, at });
-    const time = { on: true, tempo: [], marks: [], end_s: 60 };
+    const time = { on: true, tempo, marks: [], end_s: 60 };
     apply(show, 'change-list', { id: MAIN, set: { time } });
     return desk(show);
   }
@@ -373,17 +386,18 @@ describe('with effects', () => {
         fc.tuple(Effects, Effects),
         Steps,
         fc.option(fc.shuffledSubarray([1, 2, 3, 4, 5, 6], { minLength: 6 }), { nil: undefined }),
+        Tempos,
         fc.integer({ min: 0, max: 300 }),
         tenths(0, 60),
-        (effects, steps, numbers, tenth, more_s) => {
+        (effects, steps, numbers, tempo, tenth, more_s) => {
           const at_s = tenth / 10 + 0.08;
-          const jumped = withEffects(effects, steps, numbers);
+          const jumped = withEffects(effects, steps, numbers, tempo);
           // From somewhere else, where it stood for a while.
           stand(jumped, 25);
           jumped.pass(1.3);
           play(jumped, at_s);
           jumped.pass(more_s);
-          const played = withEffects(effects, steps, numbers);
+          const played = withEffects(effects, steps, numbers, tempo);
           play(played, 0);
           played.pass(at_s + more_s - 3 * FRAME);
           // Three frames before and after: where a wave is square, a frame decides.
@@ -403,12 +417,13 @@ describe('with effects', () => {
     ));
 
   test('played again from where it stood, they are where the track has them', () => {
-    const effect = { wave: 'sine', mode: 'absolute', size: 1, base: 0, round_s: 4 } as const;
+    const effect = { wave: 'sine', mode: 'absolute', size: 1, base: 0 } as const;
     const more = { rounds: undefined, in_s: 0, out_s: 0, direction: 'forward' } as const;
+    const speed = { round_s: 4 };
     const values = { '1': { level: 0, effect: 0, phase: 0 } };
     const times = { gap_s: 0, up_s: 0, down_s: 0, delay_s: 0, curve: undefined };
     const first = { ...times, isOnTrack: true, values };
-    const d = withEffects([{ ...effect, ...more }], [first]);
+    const d = withEffects([{ ...effect, ...more, speed }], [first]);
     stand(d, 9);
     d.pass(1.7);
     play(d);

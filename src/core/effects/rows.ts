@@ -50,7 +50,7 @@ export const EffectRow = z.object({
   name: Name,
   order: z.number().min(0).max(1e9).optional(),
   tracks: z.array(EffectTrack).min(1, 'An effect needs at least one attribute.').max(16),
-  /** Rounds a second of its own, seconds a round, or beats of the show's shared tempo for one round. */
+  /** Rounds a second of its own, seconds a round, or beats for one round: of the list's track where that has a tempo, else of the show's shared tempo. */
   speed: z.union([
     z.object({
       hz: z

@@ -19,6 +19,7 @@ interface Before {
 interface Was {
   place: number;
   direction: EffectRow['direction'];
+  perBeat: number | undefined;
   cycles: number;
   phase: number;
 }
@@ -56,6 +57,7 @@ export class EffectClock {
         {
           place,
           direction: e.direction,
+          perBeat: e.perBeat,
           cycles: this.cycles[place] ?? 0,
           phase: this.turns[place] ?? 0,
         },

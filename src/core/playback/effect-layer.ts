@@ -3,6 +3,7 @@
  * so that nothing jumps when one takes over from another. Only slots with effects cost time.
  */
 import { cyclesAt, phaseOf, WAVE_SAMPLES } from '../effects/wave.ts';
+import { beatsAt, secondsOfBeats, type BeatSection } from './beats.ts';
 import { CHANGE_S, type EffectClock } from './effect-clock.ts';
 import type { Work } from './fades.ts';
 import type { ProgramEffect } from './programs.ts';
@@ -14,6 +15,14 @@ const LEAVES = 1;
 
 /** Which effects of a slot are asked for: all, those that go with their list, those that ride on any. */
 export type Which = 'all' | 'own' | 'riding';
+
+/** Rounds of effects, by their places in the programs. */
+interface Rounds {
+  /** So far, or so many seconds ago. */
+  cyclesOf: (effect: number, ago_s?: number) => number;
+  /** Seconds since there were so many. */
+  since: (effect: number, cycles: number) => number;
+}
 
 class Voice {
   readonly wave: Int32Array;
@@ -98,20 +107,20 @@ class Voice {
    * where that was a while ago, as after a jump along a track (effects.test.ts). There and back goes on from where it is,
    * so that it stays in step with itself.
    */
-  count(slot: number, effect: ProgramEffect, cycles: number, now: number): void {
-    const { hz, rounds, direction } = effect;
+  count(slot: number, of: number, effect: ProgramEffect, counts: Rounds, now: number): void {
+    const { rounds, direction } = effect;
     if (rounds === undefined || this.to[slot] === 0) return;
     if (Number.isNaN(this.until[slot])) {
       const ago = now - (this.start[slot] as number);
       if (ago < 0) return;
-      const first = cycles - ago * hz;
+      const first = counts.cyclesOf(of, ago);
       this.began[slot] = direction === 'bounce' ? 0 : phaseOf(direction, first, 0);
       this.until[slot] = first + rounds;
     }
-    const over = cycles - (this.until[slot] as number);
-    if (over < 0) return;
+    const until = this.until[slot] as number;
+    if (counts.cyclesOf(of) < until) return;
     // From what it was then, which may be a while ago.
-    const end_s = hz > 0 ? now - over / hz : now;
+    const end_s = now - counts.since(of, until);
     this.fade(slot, 0, end_s, effect.out_s ?? 0, end_s);
   }
 
@@ -181,23 +190,36 @@ export interface EffectMoves {
   tracks?: Uint8Array;
 }
 
-/** Effects that count from the beginning of a track: how long ago that was, and each one’s cycles then. */
+/** Effects that count from the beginning of a track: how long ago that was, where it is, and each one’s cycles then. */
 export interface SavedAlong {
   ago_s: number;
+  /** Absent in older states: `ago_s`. */
+  at_s?: number;
   firsts: [effect: string, cycles: number][];
 }
 
 interface Along {
   /** When the track began, on the engine's clock. */
   zero_s: number;
-  /** By effect: its cycles then. */
+  /** Where the track is: it stands while its list does. */
+  at_s: number;
+  /** By effect: its cycles at its beginning, or at its first beat. */
   firsts: Float64Array;
   /** Its list is let go of: it is over when the last of its effects is. */
   ends: boolean;
 }
 
-export class EffectLayer {
+/** Whether two tracks have the same beats. */
+const isSameBeats = (a: readonly BeatSection[], b: readonly BeatSection[]): boolean =>
+  a.length === b.length &&
+  a.every((s, i) => s.at_s === b[i]?.at_s && s.bpm === b[i]?.bpm && s.first === b[i]?.first);
+
+export class EffectLayer implements Rounds {
   private along: Along | null = null;
+  /** Beats of its list's track; none: effects by beats go at the show's tempo. */
+  private beats: readonly BeatSection[] = [];
+  /** How many have gone by where the track is. */
+  private beat = 0;
   private readonly voices: readonly [Voice, Voice];
   private readonly active: SlotSet;
   /** By slot: the wave of the effect that has had its last round there, since it was said last. */
@@ -230,12 +252,52 @@ export class EffectLayer {
    * (track.test.ts). Nothing of it runs yet.
    */
   goAlong(at_s: number): void {
+    const zero_s = this.clock.now_s - at_s;
+    this.along = { zero_s, at_s, firsts: new Float64Array(0), ends: false };
+    this.countBeats();
+    this.along.firsts = this.firstsOfAll(zero_s);
+  }
+
+  /**
+   * The beats of its list's track: effects by beats are on them, whatever they were before. That is another moment for them,
+   * as after a jump.
+   */
+  setBeats(beats: readonly BeatSection[]): void {
+    if (isSameBeats(this.beats, beats)) return;
+    this.beats = beats;
+    if (!this.along) return;
+    this.countBeats();
+    const { firsts, zero_s } = this.along;
+    const anew = this.firstsOfAll(zero_s);
+    this.clock.programs.effects.forEach((e, i) => {
+      if (e.perBeat !== undefined) firsts[i] = anew[i] as number;
+    });
+  }
+
+  /** The track goes on. @param step_s of its own time; 0 while it stands */
+  walk(step_s: number): void {
+    if (!this.along || step_s === 0) return;
+    this.along.at_s += step_s;
+    this.countBeats();
+  }
+
+  private countBeats(): void {
+    if (this.along && this.beats.length > 0) this.beat = beatsAt(this.beats, this.along.at_s);
+  }
+
+  /** Rounds in each beat of the track, of an effect that counts those; undefined of any other. */
+  private perBeatOf(effect: number): number | undefined {
+    return this.along && this.beats.length > 0
+      ? this.clock.programs.effects[effect]?.perBeat
+      : undefined;
+  }
+
+  /** Where all effects count from, so that each has been running since the track began at that time, or is on its beats. */
+  private firstsOfAll(zero_s: number): Float64Array {
     const { programs, cycles, now_s } = this.clock;
-    this.along = {
-      zero_s: now_s - at_s,
-      firsts: Float64Array.from(programs.effects, (e, i) => (cycles[i] as number) - at_s * e.hz),
-      ends: false,
-    };
+    return Float64Array.from(programs.effects, (e, i) =>
+      this.perBeatOf(i) === undefined ? (cycles[i] as number) - (now_s - zero_s) * e.hz : 0,
+    );
   }
 
   /** Its list is let go of: what comes in after that goes by the clock of all. */
@@ -243,9 +305,26 @@ export class EffectLayer {
     if (this.along) this.along.ends = true;
   }
 
-  /** Rounds of an effect so far, from the beginning of the track where there is one. */
-  private cyclesOf(effect: number): number {
-    return (this.clock.cycles[effect] as number) - (this.along?.firsts[effect] ?? 0);
+  /** Rounds of an effect so far, or a while ago: from the beginning of the track where there is one, or on its beats. */
+  cyclesOf(effect: number, ago_s = 0): number {
+    const { along, beats } = this;
+    const first = along?.firsts[effect] ?? 0;
+    const perBeat = this.perBeatOf(effect);
+    if (along && perBeat !== undefined)
+      return (ago_s === 0 ? this.beat : beatsAt(beats, along.at_s - ago_s)) * perBeat - first;
+    const { cycles, programs } = this.clock;
+    return (cycles[effect] as number) - first - ago_s * (programs.effects[effect]?.hz ?? 0);
+  }
+
+  since(effect: number, cycles: number): number {
+    const perBeat = this.perBeatOf(effect);
+    if (this.along && perBeat !== undefined) {
+      if (perBeat === 0) return 0;
+      const beats = (cycles + (this.along.firsts[effect] as number)) / perBeat;
+      return Math.max(0, this.along.at_s - secondsOfBeats(this.beats, beats));
+    }
+    const hz = this.clock.programs.effects[effect]?.hz ?? 0;
+    return hz > 0 ? (this.cyclesOf(effect) - cycles) / hz : 0;
   }
 
   private turnOf(effect: number): number {
@@ -385,7 +464,7 @@ export class EffectLayer {
     const [runs, leaves] = this.voices;
     const of = waves[runs.wave[slot] as number]?.effect ?? -1;
     const effect = effects[of];
-    if (effect) runs.count(slot, effect, this.cyclesOf(of), now);
+    if (effect) runs.count(slot, of, effect, this, now);
     if (!runs.isGone(slot, now) || (leaves.wave[slot] !== -1 && !leaves.isGone(slot, now))) return;
     const wave = runs.wave[slot] as number;
     const isOver = runs.isOver(slot);
@@ -439,33 +518,43 @@ export class EffectLayer {
 
   /** Where each effect counts from after a change of the programs, so that none of them jumps (effects.test.ts). */
   private firstsAfterChange({ firsts, zero_s }: Along): Float64Array {
-    const { programs, cycles, was, now_s } = this.clock;
-    return Float64Array.from(programs.effects, ({ id, hz, direction }, i) => {
+    const { programs, cycles, was } = this.clock;
+    const anew = this.firstsOfAll(zero_s);
+    return Float64Array.from(programs.effects, ({ id, direction }, i) => {
       const old = was.get(id);
-      const now = cycles[i] as number;
-      if (!old) return now - (now_s - zero_s) * hz;
-      const first = firsts[old.place] ?? 0;
-      if (old.direction === direction) return first;
-      return now - cyclesAt(direction, phaseOf(old.direction, old.cycles - first, 0));
+      if (!old) return anew[i] as number;
+      const onBeats = (perBeat?: number): number | undefined =>
+        perBeat === undefined || this.beats.length === 0 ? undefined : this.beat * perBeat;
+      const before = (onBeats(old.perBeat) ?? old.cycles) - (firsts[old.place] ?? 0);
+      const now = onBeats(this.perBeatOf(i)) ?? (cycles[i]);
+      return old.direction === direction
+        ? now - before
+        : now - cyclesAt(direction, phaseOf(old.direction, before, 0));
     });
   }
 
   savedAlong(): SavedAlong | null {
     if (!this.along) return null;
-    const { zero_s, firsts } = this.along;
+    const { zero_s, at_s, firsts } = this.along;
     const { programs, now_s } = this.clock;
     return {
       ago_s: now_s - zero_s,
+      at_s,
       firsts: programs.effects.map((e, i) => [e.id, firsts[i] ?? 0]),
     };
   }
 
-  restoreAlong(kept: SavedAlong): void {
-    this.goAlong(kept.ago_s);
-    const known = new Map(kept.firsts);
+  restoreAlong({ ago_s, at_s, firsts }: SavedAlong): void {
+    this.goAlong(at_s ?? ago_s);
+    if (!this.along) return;
+    this.along.zero_s = this.clock.now_s - ago_s;
+    this.along.firsts = this.firstsOfAll(this.along.zero_s);
+    const known = new Map(firsts);
     this.clock.programs.effects.forEach((e, i) => {
       const first = known.get(e.id);
-      if (this.along && first !== undefined) this.along.firsts[i] = first;
+      // An older state counted the show's beats.
+      if (!this.along || first === undefined) return;
+      if (at_s !== undefined || this.perBeatOf(i) === undefined) this.along.firsts[i] = first;
     });
   }
 

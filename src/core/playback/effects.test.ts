@@ -8,6 +8,7 @@ import { holds, moves, soughtAt } from '../testing/columns.ts';
 import { apply, exampleShow, idOf } from '../testing/example.ts';
 import { Engine } from './engine.ts';
 import { OPERATOR } from './winner.ts';
+import type { PlaybackConfig } from './playback.ts';
 import { compileEffects, waveFinder } from './programs.ts';
 import { describe as describeCopy } from './saved.ts';
 import { compileSlots, slotIndex } from './slots.ts';
@@ -288,6 +289,16 @@ describe('an effect that is worked on while it runs', () => {
     return { ...s, set, wave };
   }
 
+  /** A beat each two thirds of a second from the second 2, after fifteen of them slower ones. */
+  const ON_BEATS: PlaybackConfig = {
+    id: 'main',
+    ltp: false,
+    priority: 100,
+    beats: [
+      { at_s: 2, bpm: 90, first: 0 },
+      { at_s: 10.5, bpm: 60, first: 16 },
+    ],
+  };
   const track = fc.record({
     wave: fc.constantFrom<EffectTrack['wave'][]>('sine', 'triangle', 'steps'),
     mode: fc.constantFrom<EffectTrack['mode'][]>('absolute', 'relative'),
@@ -302,7 +313,11 @@ describe('an effect that is worked on while it runs', () => {
   const state = fc.record({
     track,
     direction: fc.constantFrom<EffectRow['direction'][]>('forward', 'back', 'bounce'),
-    hz: evenly(0.05, 0.5),
+    speed: fc.oneof(
+      fc.record({ hz: evenly(0.05, 0.5) }),
+      // Half a second each at the show's tempo, 0.67 s on the track.
+      fc.record({ beats: evenly(4, 30) }),
+    ),
     phase: fc.constantFrom(0, 0.25, 0.5, 0.75),
     wait: fc.integer({ min: 1, max: 12 }),
   });
@@ -311,16 +326,17 @@ describe('an effect that is worked on while it runs', () => {
     fc.assert(
       fc.property(
         fc.array(state, { minLength: 2, maxLength: 8 }),
-        fc.boolean(),
+        fc.constantFrom('nowhere', 'a track', 'beats'),
         (states, along) => {
           const s = running(effect({}));
-          if (along) s.engine.seek('main', soughtAt(7.7), 0);
+          if (along === 'beats') s.engine.configure([ON_BEATS]);
+          if (along !== 'nowhere') s.engine.seek('main', soughtAt(7.7), 0);
           s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave() }), 0);
           let now = 1;
           s.to(now);
           let last = s.out(101, 'Tilt');
-          for (const { track: t, direction, hz, phase, wait } of states) {
-            s.set(effect({ tracks: [tilt(t)], direction, speed: { hz } }));
+          for (const { track: t, direction, speed, phase, wait } of states) {
+            s.set(effect({ tracks: [tilt(t)], direction, speed }));
             s.engine.retarget('main', s.slot(101, 'Tilt'), { level: 0.5, wave: s.wave(), phase });
             for (let i = 0; i < wait; i++) {
               now += FRAME;
@@ -351,6 +367,74 @@ describe('an effect that is worked on while it runs', () => {
     s.engine.move('main', moves(tilts, { level: 0, wave: s.wave() }), 2.4);
     s.to(4);
     expect(s.out(101, 'Tilt')).toBeCloseTo(0, 2);
+  });
+
+  test('by beats it is on those of its list’s track, and stands where that stands', () => {
+    const s = running(effect({ speed: { beats: 4 }, direction: 'forward' }));
+    const tilts = s.slot(101, 'Tilt');
+    const seen = (): number => s.out(101, 'Tilt');
+    s.engine.configure([ON_BEATS]);
+    s.to(1.3);
+    s.engine.seek('main', soughtAt(1), 1.3);
+    s.engine.move('main', moves(tilts, { level: 0, wave: s.wave() }), 1.3);
+    s.to(2);
+    // 0.3 s before the first beat, which it counts back from: nearly a round.
+    expect(seen()).toBeCloseTo((1 - Math.cos(2 * Math.PI * (-0.3 / (8 / 3)))) / 2, 2);
+    s.to(1.3 + 1 + 4 / 3);
+    expect(seen()).toBeCloseTo(1, 3);
+    // At half the speed it takes twice as long to the end of its round.
+    s.engine.setRate('main', 0.5);
+    s.to(1.3 + 1 + 4 / 3 + 8 / 3);
+    expect(seen()).toBeCloseTo(0, 3);
+    s.engine.setRate('main', 1);
+    s.to(1.3 + 1 + 4 / 3 + 8 / 3 + 2 / 3);
+    expect(seen()).toBeCloseTo(0.5, 3);
+    s.engine.setPaused('main', true);
+    s.to(9);
+    expect(seen()).toBeCloseTo(0.5, 3);
+    // In the middle of a beat another tempo: whole beats of its own from there.
+    s.engine.seek('main', soughtAt(11), 9);
+    s.engine.move('main', moves(tilts, { level: 0, wave: s.wave() }), 9);
+    s.engine.setPaused('main', false);
+    s.to(10.5);
+    expect(seen()).toBeCloseTo(1, 3);
+  });
+
+  test('saved after its speed was changed on the way, it goes on from there on the beats of the track', () => {
+    const s = running(effect({ speed: { beats: 4 } }));
+    const tilts = s.slot(101, 'Tilt');
+    s.engine.configure([ON_BEATS]);
+    s.engine.seek('main', soughtAt(3), 0);
+    s.engine.move('main', moves(tilts, { level: 0, wave: s.wave() }), 0);
+    s.to(1.1);
+    s.set(effect({ speed: { beats: 5 } }));
+    s.to(1.5);
+    const other = new Engine(s.slots);
+    other.configure([ON_BEATS]);
+    other.setPrograms(compileEffects(s.show, 120));
+    other.restore(JSON.parse(JSON.stringify(s.engine.save())) as ReturnType<Engine['save']>, 1.5);
+    for (let now = 1.5; now < 5; now += FRAME) {
+      s.engine.tick(now);
+      other.tick(now);
+      expect(other.shared.out[tilts]).toBeCloseTo(s.out(101, 'Tilt'), 4);
+    }
+  });
+
+  test('a tempo that is changed takes effects by beats with it, and no others', () => {
+    const s = running(effect({ speed: { beats: 4 } }));
+    s.engine.seek('main', soughtAt(3), 0);
+    s.engine.move('main', moves(s.slot(101, 'Tilt'), { level: 0, wave: s.wave() }), 0);
+    s.to(1);
+    // Four seconds at the show's tempo, two a round.
+    expect(s.out(101, 'Tilt')).toBeCloseTo(0, 2);
+    s.engine.configure([{ ...ON_BEATS, beats: [{ at_s: 2, bpm: 60, first: 0 }] }]);
+    s.to(1 + FRAME);
+    expect(s.out(101, 'Tilt')).toBeCloseTo(1, 2);
+    s.set(effect({ speed: { round_s: 4 } }));
+    s.engine.configure([ON_BEATS]);
+    const before = s.out(101, 'Tilt');
+    s.to(1 + 2 * FRAME);
+    expect(Math.abs(s.out(101, 'Tilt') - before)).toBeLessThan(0.03);
   });
 
   test('what is changed shows in the next frame, and whole after 0.15 s', () => {

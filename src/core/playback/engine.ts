@@ -140,6 +140,7 @@ export class Engine {
     const config = this.configs.get(list.id);
     list.ltp = config?.ltp ?? false;
     list.priority = config?.priority ?? PRIORITY;
+    list.effects.setBeats(config?.beats ?? []);
   }
 
   /**
@@ -593,12 +594,14 @@ export class Engine {
   /** Moves a list's fades, effects and releases on; what has moved is noted. */
   private advance(list: Playback, step_s: number): void {
     const { work } = this;
+    const went_s = list.paused || list.hand !== null ? 0 : step_s * list.rate;
+    list.effects.walk(went_s);
     if (list.effects.count > 0) {
       list.effects.advance(this.effects.now_s, work);
       list.rode = list.ridesOnly;
     }
     if (list.rode && list.effects.count === 0) this.end(list);
-    if (!list.paused && list.hand === null) list.clock_s += step_s * list.rate;
+    list.clock_s += went_s;
     if (list.fades.count > 0) list.fades.advance(list.clock_s, work);
     if (list.carry !== null && list.carry.count > 0) list.carry.advance(list.clock_s, work);
     if (list.share === null || list.share.count === 0) return;

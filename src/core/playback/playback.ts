@@ -1,5 +1,6 @@
 /** One playback: a cue list, or a look on a fader. What it holds, on a clock of its own that can be paused, paced and led by hand. */
 import { PRIORITY } from '../lists/rows.ts';
+import type { BeatSection } from './beats.ts';
 import type { EffectClock } from './effect-clock.ts';
 import { EffectLayer } from './effect-layer.ts';
 import { Fades } from './fades.ts';
@@ -10,6 +11,8 @@ export interface PlaybackConfig {
   /** Intensity by the latest to act instead of the highest. */
   ltp: boolean;
   priority: number;
+  /** Of a list that lies along a track with beats. */
+  beats?: readonly BeatSection[];
 }
 
 /** Less light than this is none. */

@@ -28,6 +28,8 @@ export interface Wave {
 export interface ProgramEffect {
   id: string;
   hz: number;
+  /** Of one that goes by beats: rounds in each. A list on a track with beats counts those, and not the show's. */
+  perBeat?: number;
   direction: EffectRow['direction'];
   /** Rounds until it ends; absent: never. */
   rounds?: number;
@@ -86,12 +88,14 @@ export function compileEffects(
 ): Programs {
   const programs: Programs = { effects: [], waves: [], rides: false };
   for (const effect of show.effects.values()) {
-    const { id, direction, rounds, in_s, out_s, rides = false } = effect;
+    const { id, speed, direction, rounds, in_s, out_s, rides = false } = effect;
+    const pace = paces.get(id) ?? 1;
     const at =
       programs.effects.push({
         id,
-        hz: hertz(effect.speed, tempo_bpm) * (paces.get(id) ?? 1),
+        hz: hertz(speed, tempo_bpm) * pace,
         direction,
+        ...('beats' in speed ? { perBeat: pace / speed.beats } : {}),
         ...(rounds === undefined ? {} : { rounds }),
         ...(in_s === undefined ? {} : { in_s }),
         ...(out_s === undefined ? {} : { out_s }),

@@ -13,6 +13,7 @@ import { cueMoves, stateMoves, type Onto } from '../playback/moves.ts';
 import type { Programs } from '../playback/programs.ts';
 import { INTENSITY } from '../playback/slots.ts';
 import type { Show } from '../show/show.ts';
+import { beatSections } from './tempo.ts';
 import { isInOrder, timedCues, type TimedCue } from './timed.ts';
 
 /** A slot on its way, in seconds of the track; `span_s` 0 stands. NaN in `to` has let go. */
@@ -144,17 +145,20 @@ class Walk {
 
   constructor(
     private readonly rig: Rig,
-    cues: readonly CueRow[],
     show: Show,
+    listId: string,
+    cues: readonly CueRow[],
   ) {
     this.clock.set(rig.programs);
     // Full states have what cues before them say that are not on the track: all are asked.
-    if (rig.programs.waves.length > 0 && hasEffects(show, cues))
-      this.effects = new EffectLayer(rig.resting.length, this.clock);
+    if (rig.programs.waves.length === 0 || !hasEffects(show, cues)) return;
+    this.effects = new EffectLayer(rig.resting.length, this.clock);
+    this.effects.setBeats(beatSections(show.lists.get(listId)?.time?.tempo ?? []));
+    this.effects.goAlong(0);
   }
 
   goTo(at_s: number): void {
-    this.clock.advance(at_s);
+    this.effects?.walk(this.clock.advance(at_s));
     this.effects?.goOn();
     // Slots that have let go are nobody’s any more.
     for (const [slot, way] of this.ways) {
@@ -183,7 +187,7 @@ class Walk {
 export function playedTo(show: Show, rig: Rig, listId: string, at_s: number): PlayedTo {
   const all = show.cuesOf(listId);
   const cues = timedCues(show, listId).filter((c) => c.at_s <= at_s);
-  const walk = new Walk(rig, all, show);
+  const walk = new Walk(rig, show, listId, all);
   // When an effect came in decides its weight: then nothing is left out.
   const first = walk.effects ? 0 : beginning(show, listId, cues);
   cues.forEach((cue, i) => {
@@ -212,7 +216,7 @@ export function playThrough(
 ): void {
   const all = show.cuesOf(listId);
   const cues = timedCues(show, listId);
-  const walk = new Walk(rig, all, show);
+  const walk = new Walk(rig, show, listId, all);
   let next = 0;
   moments.forEach((at_s, i) => {
     for (; next < cues.length; next++) {

@@ -1,7 +1,9 @@
 /** Beats and bars: seconds to music and back, tapped beats, and what is typed. */
 import fc from 'fast-check';
+import { beatsAt, secondsOfBeats } from '../playback/beats.ts';
 import {
   barBeatAt,
+  beatSections,
   beatsWithin,
   nearestBeat,
   readBarBeat,
@@ -33,6 +35,20 @@ test('a new tempo begins a bar: the one that it cuts short is a bar all the same
   expect(secondsAt(TWO, { bar: 7, beat: 2, part: 0 })).toBeCloseTo(12.5);
   expect(secondsAt(TWO, { bar: 6, beat: 4, part: 0 })).toBeUndefined();
   expect(secondsAt(TWO, { bar: 5, beat: 4, part: 0 })).toBeCloseTo(9.5);
+});
+
+test('its beats as effects count them: whole from each tempo on, and back to their moments', () => {
+  const sections = beatSections(TWO);
+  expect(sections).toEqual([
+    { at_s: 0, bpm: 120, first: 0 },
+    { at_s: 8.5, bpm: 60, first: 20 },
+  ]);
+  expect([-1, 0, 8.25, 8.5, 10].map((s) => beatsAt(sections, s))).toEqual([-2, 0, 16.5, 20, 21.5]);
+  expect([-2, 0, 16.5, 20, 21.5].map((b) => secondsOfBeats(sections, b))).toEqual([
+    -1, 0, 8.25, 8.5, 10,
+  ]);
+  // Beats that the new tempo cut short.
+  expect(secondsOfBeats(sections, 19)).toBe(8.5);
 });
 
 test('a tempo that holds for less than a bar is rounded by has a bar all the same', () => {

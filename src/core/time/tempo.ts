@@ -1,4 +1,5 @@
 /** Beats and bars of a track: where each is in seconds, and back. Bars and beats count from 1 at the first tempo. */
+import type { BeatSection } from '../playback/beats.ts';
 import type { Tempo } from './rows.ts';
 
 /** A place in the music: a bar, a beat of it, and the share of that beat that has gone by, 0 to below 1. */
@@ -32,6 +33,17 @@ function sectionsOf(tempo: readonly Tempo[]): Section[] {
     if (until_s < Infinity)
       bars += Math.max(least, Math.ceil((until_s - t.at_s) / barSeconds(t) - ROUNDED_BAR));
     return section;
+  });
+}
+
+/** Its beats as effects count them: a bar that a new tempo cuts short has all of its own. */
+export function beatSections(tempo: readonly Tempo[]): BeatSection[] {
+  let first = 0;
+  let bars = 0;
+  return sectionsOf(tempo).map((s, i, all) => {
+    first += (s.bars - bars) * (all[i - 1]?.beats ?? 0);
+    ({ bars } = s);
+    return { at_s: s.at_s, bpm: s.bpm, first };
   });
 }
 
