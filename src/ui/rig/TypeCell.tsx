@@ -8,25 +8,42 @@ export type Draft = Omit<TypeRow, 'id'>;
 
 export const number = (text: string): number =>
   text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'));
+/** A number that may be absent. */
+export const maybe = (text: string): number | undefined =>
+  text.trim() === '' ? undefined : number(text);
+/** A share 0…1 as it is shown: in percent, to a tenth. */
+export const percent = (share: number): number => Math.round(share * 1000) / 10;
+
 export const BOX =
   'num h-7 w-full min-w-0 rounded bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-line)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]';
 
+const said = (value: string | number): string => (Number.isNaN(value) ? '' : String(value));
+const asNumber = (text: string): string | number => number(text);
+
+/** @param means what a text comes to: while that is the value, it stays as it was typed */
 export function Cell({
   label,
   value,
   bad,
   text,
+  means = asNumber,
   onChange,
 }: {
   label: string;
   value: string | number;
   bad?: boolean;
   text?: boolean;
+  means?: (text: string) => string | number;
   onChange: (text: string) => void;
 }) {
-  const [typed, setTyped] = useState(String(value));
+  const [typed, setTyped] = useState(said(value));
   useEffect(
-    () => setTyped((t) => (number(t) === value || t === String(value) ? t : String(value))),
+    () =>
+      setTyped((t) =>
+        t === said(value) || Object.is(text ? t : means(t), value) ? t : said(value),
+      ),
+    // What a text means is the same in every drawing of one field.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
     [value],
   );
   return (
@@ -34,7 +51,7 @@ export function Cell({
       aria-label={label}
       title={label}
       aria-invalid={bad}
-      value={text ? String(value) : typed}
+      value={typed}
       onChange={(e) => {
         setTyped(e.target.value);
         onChange(e.target.value);
