@@ -14,7 +14,12 @@ interface Stage {
 }
 interface Rows {
   tables: {
-    fixtures: { number: number; hang: string; position: { x: number; y: number; z: number } }[];
+    fixtures: {
+      id: string;
+      number: number;
+      hang: string;
+      position: { x: number; y: number; z: number };
+    }[];
     looks: { name: string; items: { kind: string }[] }[];
     layouts: { name: string; background?: object; places?: object }[];
     groups: { name: string; fixtures: string[] }[];
@@ -387,6 +392,43 @@ test('the stage in space draws the same light; a click on its floor aims', async
   await (await screen.find('body')).sendKeys(Key.ESCAPE);
   await screen.tab('Plan');
   await screen.command('clear');
+});
+
+test('a stage that was turned by hand stays so while the rig changes, and after a look at the plan', async () => {
+  await screen.tab('Space');
+  const look = async (): Promise<string | null> =>
+    (await screen.find('[data-testid=space] canvas')).getAttribute('data-look');
+  await until(async () => (await look()) !== null);
+  const before = await look();
+  const space = await screen.find('[data-testid=space]');
+  let hand = screen.driver.actions({ async: true }).move({ origin: space, x: -60, y: 0 }).press();
+  for (let x = -50; x <= 90; x += 10) hand = hand.move({ origin: space, x, y: 12, duration: 20 });
+  await hand.release().perform();
+  await until(async () => (await look()) !== before);
+  const turned = await look();
+  await screen.driver.executeScript(
+    "document.querySelector('[data-testid=space] canvas').dataset.before = 'yes'",
+  );
+  const unit = (await rows()).fixtures.find((f) => f.number === 102);
+  const position = { x: 1, y: 1, z: 5, ...unit?.position };
+  await script.ask(`/api/shows/${show}/edits`, {
+    edit: 'change-fixtures',
+    params: {
+      fixtures: [{ id: unit?.id, set: { position: { ...position, x: position.x + 0.1 } } }],
+    },
+  });
+  await until(
+    async () => (await screen.count('[data-testid=space] canvas:not([data-before])')) > 0,
+  );
+  await until(async () => (await look()) !== null);
+  expect(await look()).toBe(turned);
+  await screen.tab('Plan');
+  await screen.tab('Space');
+  await until(async () => (await look()) !== null);
+  expect(await look()).toBe(turned);
+  await screen.press('Front');
+  await until(async () => (await look()) === before);
+  await screen.tab('Plan');
 });
 
 test('a line is completed with Tab, and comes back after a reload', async () => {
