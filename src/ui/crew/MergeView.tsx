@@ -32,6 +32,7 @@ interface Preview {
   seq: number;
 }
 const SHOWN = 100;
+const MORE = 200;
 
 /** The scopes that a rule can have in this show. */
 function useScopes(): { value: string; label: string; rule: Omit<Rule, 'side'> }[] {
@@ -77,27 +78,15 @@ function useScopes(): { value: string; label: string; rule: Omit<Rule, 'side'> }
   }, [show]);
 }
 
-export function MergeView({
-  other,
-  onDone,
-  onParts,
-}: {
-  other: OtherShow;
-  onDone: () => void;
-  onParts: () => void;
-}) {
+/** What a merge with these decisions would do, asked anew whenever one of them or the show changes. */
+function usePreview(
+  other: OtherShow,
+  rules: readonly Rule[],
+  choices: Readonly<Record<string, Side>>,
+): { preview: Preview | undefined; problem: ApiError | undefined } {
   const { showId, seq } = useParts(useScreen, 'showId', 'seq');
-  const show = useShow();
-  const send = useSend();
-  const scopes = useScopes();
-  const [rules, setRules] = useState<readonly Rule[]>([]);
-  const [choices, setChoices] = useState<Readonly<Record<string, Side>>>({});
-  const [scope, setScope] = useState('all');
   const [preview, setPreview] = useState<Preview>();
   const [problem, setProblem] = useState<ApiError>();
-  const [busy, setBusy] = useState(false);
-  const [shown, setShown] = useState(SHOWN);
-
   useEffect(() => {
     let current = true;
     api<Preview>(`/api/shows/${showId}/merge`, {
@@ -113,10 +102,24 @@ export function MergeView({
       current = false;
     };
   }, [showId, other, rules, choices, seq]);
-  const looks = useMemo(
-    () => (preview && preview.changes.length > 0 ? consequences(show, preview.changes) : []),
-    [preview, show],
-  );
+  return { preview, problem };
+}
+
+export function MergeView({
+  other,
+  onDone,
+  onParts,
+}: {
+  other: OtherShow;
+  onDone: () => void;
+  onParts: () => void;
+}) {
+  const showId = useScreen((s) => s.showId);
+  const send = useSend();
+  const [rules, setRules] = useState<readonly Rule[]>([]);
+  const [choices, setChoices] = useState<Readonly<Record<string, Side>>>({});
+  const { preview, problem } = usePreview(other, rules, choices);
+  const [busy, setBusy] = useState(false);
 
   const merge = async (): Promise<void> => {
     setBusy(true);
@@ -130,21 +133,12 @@ export function MergeView({
     notice.done(`${done.summary}. One undo takes it all back.`);
     onDone();
   };
-  const rule = (side: Side): void => {
-    const chosen = scopes.find((s) => s.value === scope);
-    if (chosen) setRules([...rules, { ...chosen.rule, side }]);
-  };
   return (
     <div className="flex h-full flex-col">
       <PaneHead title={`Merge “${other.name}” into this show`} onBack={onDone}>
         {preview && <span className="text-[12.5px] text-muted">{preview.said}</span>}
         <span className="ml-auto text-[12.5px]" data-testid="merge-open">
-          {preview &&
-            (preview.open > 0 ? (
-              <span className="text-warning">{plural(preview.open, 'conflict')} to decide</span>
-            ) : (
-              <span className="text-soft">nothing is undecided</span>
-            ))}
+          {preview && <Undecided open={preview.open} />}
         </span>
         <Button
           kind="strong"
@@ -175,96 +169,166 @@ export function MergeView({
               Changed on both sides{' '}
               <span className="font-normal text-muted">{preview.conflictCount}</span>
             </h3>
-            {preview.conflictCount > 0 && (
-              <div className="mt-2 flex items-end gap-2">
-                <Choice
-                  label="By rule: for"
-                  className="w-52"
-                  value={scope}
-                  onChange={(e) => setScope(e.target.value)}
-                  options={scopes}
-                />
-                <Button onClick={() => rule('ours')}>this show’s</Button>
-                <Button onClick={() => rule('theirs')}>the copy’s</Button>
-                {rules.length > 0 && (
-                  <Button kind="quiet" onClick={() => setRules(rules.slice(0, -1))}>
-                    Take the last rule back
-                  </Button>
-                )}
-              </div>
-            )}
-            {rules.length > 0 && (
-              <p className="mt-1 text-[12px] text-muted">
-                {rules
-                  .map(
-                    (r) =>
-                      `${r.side === 'ours' ? 'this show’s' : 'the copy’s'} for ${r.act ?? r.scene ?? (r.listId ? show.lists.get(r.listId)?.name : r.tables ? 'some kinds' : 'everything')}`,
-                  )
-                  .join(', then ')}
-              </p>
-            )}
-            <ul className="mt-2 min-h-0 flex-1 overflow-y-auto">
-              {preview.conflictCount === 0 && (
-                <li className="text-muted">Nothing: both sides worked on different things.</li>
-              )}
-              {preview.conflicts.slice(0, shown).map((c) => (
-                <li key={c.key} data-conflict={c.key} className="border-b border-raised py-1.5">
-                  <div className="flex items-baseline gap-2">
-                    <span className="min-w-0 flex-1 truncate font-medium" title={c.title}>
-                      {c.title}
-                    </span>
-                    {(c.path.length > 0 || c.table === 'values') && (
-                      <span className="text-[12px] whitespace-nowrap text-muted">was {c.base}</span>
-                    )}
-                  </div>
-                  <div className="mt-1 grid grid-cols-2 gap-2">
-                    {(['ours', 'theirs'] as const).map((side) => (
-                      <button
-                        key={side}
-                        type="button"
-                        aria-pressed={c.chosen === side}
-                        onClick={() => setChoices({ ...choices, [c.key]: side })}
-                        className={`min-h-9 rounded-md px-2 py-1 text-left text-[12.5px] ${c.chosen === side ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
-                      >
-                        <span className="block text-[11px] text-muted">
-                          {side === 'ours' ? 'This show' : 'The copy'}
-                        </span>
-                        <span className="[overflow-wrap:anywhere]">{c[side]}</span>
-                      </button>
-                    ))}
-                  </div>
-                </li>
-              ))}
-              {preview.conflicts.length > shown && (
-                <li>
-                  <Button kind="quiet" onClick={() => setShown(shown + 200)}>
-                    {preview.conflicts.length - shown} more
-                  </Button>
-                </li>
-              )}
-            </ul>
+            {preview.conflictCount > 0 && <ByRule rules={rules} setRules={setRules} />}
+            <Conflicts
+              conflicts={preview.conflicts}
+              onChoose={(key, side) => setChoices({ ...choices, [key]: side })}
+            />
           </section>
-          <section aria-label="What comes in" className="min-h-0 overflow-y-auto px-4 py-3">
-            <h3 className="text-[13.5px] font-semibold">
-              What comes in <span className="font-normal text-muted">{preview.itemCount}</span>
-            </h3>
-            {looks.length > 0 && (
-              <div className="mt-2">
-                <StagePreview looks={looks} />
-              </div>
-            )}
-            {preview.notes.map((n) => (
-              <p key={n} className="mt-2 text-[12.5px] text-warning">
-                {n}
-              </p>
-            ))}
-            <div className="mt-3">
-              <Compared items={preview.items} before="now" after="after the merge" />
-            </div>
-          </section>
+          <WhatComesIn preview={preview} />
         </div>
       )}
     </div>
+  );
+}
+
+const Undecided = ({ open }: { open: number }) =>
+  open > 0 ? (
+    <span className="text-warning">{plural(open, 'conflict')} to decide</span>
+  ) : (
+    <span className="text-soft">nothing is undecided</span>
+  );
+
+/** Many conflicts at once: of which part of the show which side counts. */
+function ByRule({
+  rules,
+  setRules,
+}: {
+  rules: readonly Rule[];
+  setRules: (rules: readonly Rule[]) => void;
+}) {
+  const show = useShow();
+  const scopes = useScopes();
+  const [scope, setScope] = useState('all');
+  const add = (side: Side): void => {
+    const chosen = scopes.find((s) => s.value === scope);
+    if (chosen) setRules([...rules, { ...chosen.rule, side }]);
+  };
+  const listName = (id: string): string | undefined => show.lists.get(id)?.name;
+  const scopeOf = (r: Rule): string =>
+    r.act ??
+    r.scene ??
+    (r.listId === undefined ? undefined : listName(r.listId)) ??
+    (r.tables ? 'some kinds' : 'everything');
+  return (
+    <>
+      <div className="mt-2 flex items-end gap-2">
+        <Choice
+          label="By rule: for"
+          className="w-52"
+          value={scope}
+          onChange={(e) => setScope(e.target.value)}
+          options={scopes}
+        />
+        <Button onClick={() => add('ours')}>this show’s</Button>
+        <Button onClick={() => add('theirs')}>the copy’s</Button>
+        {rules.length > 0 && (
+          <Button kind="quiet" onClick={() => setRules(rules.slice(0, -1))}>
+            Take the last rule back
+          </Button>
+        )}
+      </div>
+      {rules.length > 0 && (
+        <p className="mt-1 text-[12px] text-muted">
+          {rules
+            .map((r) => `${r.side === 'ours' ? 'this show’s' : 'the copy’s'} for ${scopeOf(r)}`)
+            .join(', then ')}
+        </p>
+      )}
+    </>
+  );
+}
+
+function Conflicts({
+  conflicts,
+  onChoose,
+}: {
+  conflicts: readonly Conflict[];
+  onChoose: (key: string, side: Side) => void;
+}) {
+  const [shown, setShown] = useState(SHOWN);
+  return (
+    <ul className="mt-2 min-h-0 flex-1 overflow-y-auto">
+      {conflicts.length === 0 && (
+        <li className="text-muted">Nothing: both sides worked on different things.</li>
+      )}
+      {conflicts.slice(0, shown).map((c) => (
+        <ConflictItem key={c.key} conflict={c} onChoose={(side) => onChoose(c.key, side)} />
+      ))}
+      {conflicts.length > shown && (
+        <li>
+          <Button kind="quiet" onClick={() => setShown(shown + MORE)}>
+            {conflicts.length - shown} more
+          </Button>
+        </li>
+      )}
+    </ul>
+  );
+}
+
+/** What was, and what each side made of it. */
+function ConflictItem({
+  conflict: c,
+  onChoose,
+}: {
+  conflict: Conflict;
+  onChoose: (side: Side) => void;
+}) {
+  return (
+    <li data-conflict={c.key} className="border-b border-raised py-1.5">
+      <div className="flex items-baseline gap-2">
+        <span className="min-w-0 flex-1 truncate font-medium" title={c.title}>
+          {c.title}
+        </span>
+        {(c.path.length > 0 || c.table === 'values') && (
+          <span className="text-[12px] whitespace-nowrap text-muted">was {c.base}</span>
+        )}
+      </div>
+      <div className="mt-1 grid grid-cols-2 gap-2">
+        {(['ours', 'theirs'] as const).map((side) => (
+          <button
+            key={side}
+            type="button"
+            aria-pressed={c.chosen === side}
+            onClick={() => onChoose(side)}
+            className={`min-h-9 rounded-md px-2 py-1 text-left text-[12.5px] ${c.chosen === side ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
+          >
+            <span className="block text-[11px] text-muted">
+              {side === 'ours' ? 'This show' : 'The copy'}
+            </span>
+            <span className="[overflow-wrap:anywhere]">{c[side]}</span>
+          </button>
+        ))}
+      </div>
+    </li>
+  );
+}
+
+function WhatComesIn({ preview }: { preview: Preview }) {
+  const show = useShow();
+  const looks = useMemo(
+    () => (preview.changes.length > 0 ? consequences(show, preview.changes) : []),
+    [preview, show],
+  );
+  return (
+    <section aria-label="What comes in" className="min-h-0 overflow-y-auto px-4 py-3">
+      <h3 className="text-[13.5px] font-semibold">
+        What comes in <span className="font-normal text-muted">{preview.itemCount}</span>
+      </h3>
+      {looks.length > 0 && (
+        <div className="mt-2">
+          <StagePreview looks={looks} />
+        </div>
+      )}
+      {preview.notes.map((n) => (
+        <p key={n} className="mt-2 text-[12.5px] text-warning">
+          {n}
+        </p>
+      ))}
+      <div className="mt-3">
+        <Compared items={preview.items} before="now" after="after the merge" />
+      </div>
+    </section>
   );
 }
 

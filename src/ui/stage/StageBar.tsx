@@ -13,7 +13,7 @@ import {
   Minus,
   Plus,
 } from 'lucide-react';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Button, Dialog, Field, Tabs } from '../parts/controls';
 import { edit } from '../state/actions';
 import { setTool, useStage, type StageView } from '../state/stage';
@@ -33,40 +33,55 @@ const CAMERAS = [
   ['top', 'Above'],
 ] as const;
 
-const button = (on: boolean): string =>
-  `grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`;
+/** In the choice of layouts. */
+const NEW = '+';
+
+/** A square key of the bar. */
+function Tool({
+  name,
+  title,
+  on,
+  onPress,
+  children,
+}: {
+  name: string;
+  title: string;
+  /** Absent of one that does something at once. */
+  on?: boolean;
+  onPress: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={name}
+      title={title}
+      aria-pressed={on}
+      onClick={onPress}
+      className={`grid size-7 place-items-center rounded-md ${on ? 'bg-lift text-text' : 'text-muted hover:bg-raised hover:text-soft'}`}
+    >
+      {children}
+    </button>
+  );
+}
 
 /** Asks who lights the spot of the floor that is clicked. */
 function SpotTool() {
   const on = useStage((s) => s.tool === 'spot');
   return (
-    <button
-      type="button"
-      aria-label="Who lights this spot?"
+    <Tool
+      name="Who lights this spot?"
       title="Who lights this spot? Click the floor"
-      aria-pressed={on}
-      onClick={() => setTool('spot')}
-      className={button(on)}
+      on={on}
+      onPress={() => setTool('spot')}
     >
       <Crosshair size={14} />
-    </button>
+    </Tool>
   );
 }
 
 export function StageBar() {
-  const show = useShow();
-  const role = useScreen((s) => s.you.role);
-  const { view, layoutId, tool, arrange, view2d, camera } = useParts(
-    useStage,
-    'view',
-    'layoutId',
-    'tool',
-    'arrange',
-    'view2d',
-    'camera',
-  );
-  const [naming, setNaming] = useState<string | null>(null);
-  const layouts = [...show.layouts.values()].sort((a, b) => a.number - b.number);
+  const view = useStage((s) => s.view);
   return (
     <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-1.5 border-b border-line px-2.5 py-1">
       <Tabs
@@ -87,146 +102,163 @@ export function StageBar() {
       {view === 'plan' && (
         <>
           <span className="mx-1 h-4 w-px bg-line" />
-          <select
-            aria-label="Layout"
-            value={layoutId ?? ''}
-            onChange={(e) =>
-              e.target.value === '+'
-                ? setNaming('')
-                : useStage.setState({
-                    layoutId: e.target.value || null,
-                    view2d: null,
-                    pieceId: null,
-                  })
-            }
-            className="h-7 max-w-[130px] rounded-md bg-raised px-1.5 text-[12.5px] text-soft"
-          >
-            <option value="">Stage</option>
-            {layouts.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.name}
-              </option>
-            ))}
-            {mayEdit(role) && <option value="+">New layout …</option>}
-          </select>
-          <span className="ml-auto flex items-center gap-0.5">
-            <button
-              type="button"
-              aria-label="Select"
-              title="Click, or drag a box"
-              aria-pressed={tool === 'select'}
-              onClick={() => useStage.setState({ tool: 'select' })}
-              className={button(tool === 'select')}
-            >
-              <MousePointer2 size={14} />
-            </button>
-            <button
-              type="button"
-              aria-label="Lasso"
-              title="Draw round what you want"
-              aria-pressed={tool === 'lasso'}
-              onClick={() => setTool('lasso')}
-              className={button(tool === 'lasso')}
-            >
-              <Lasso size={14} />
-            </button>
-            <SpotTool />
-            <span className="mx-1 h-4 w-px bg-line" />
-            <button
-              type="button"
-              aria-label="Zoom out"
-              title="Zoom out (wheel)"
-              onClick={() => zoomBy(0.8)}
-              className={button(false)}
-            >
-              <Minus size={14} />
-            </button>
-            <button
-              type="button"
-              aria-label="Zoom in"
-              title="Zoom in (wheel); the middle button moves"
-              onClick={() => zoomBy(1.25)}
-              className={button(false)}
-            >
-              <Plus size={14} />
-            </button>
-            <button
-              type="button"
-              aria-label="Fit"
-              title="Everything, or the selection when there is one"
-              aria-pressed={view2d !== null}
-              onClick={() => fitSelection()}
-              className={button(false)}
-            >
-              <Maximize2 size={13} />
-            </button>
-            {mayEdit(role) && (
-              <button
-                type="button"
-                aria-pressed={arrange}
-                title="Arrange: drag units and bars instead of selecting"
-                onClick={() =>
-                  useStage.setState({ arrange: !arrange, tool: 'select', pieceId: null })
-                }
-                className={`ml-1 flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${arrange ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
-              >
-                <Move size={13} /> Arrange
-              </button>
-            )}
-          </span>
+          <Layouts />
+          <PlanTools />
         </>
       )}
-      {view === '3d' && (
-        <span className="ml-auto flex items-center gap-0.5" role="group" aria-label="Camera">
-          <SpotTool />
-          {CAMERAS.map(([id, label]) => (
-            <button
-              key={id}
-              type="button"
-              aria-pressed={camera === id}
-              onClick={() => useStage.setState({ camera: id })}
-              className={`h-7 rounded-md px-2 text-[12px] whitespace-nowrap ${camera === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}
-            >
-              {label}
-            </button>
-          ))}
-        </span>
-      )}
-      <Dialog
-        open={naming !== null}
-        onOpenChange={(o) => !o && setNaming(null)}
-        title="Make a layout"
-        about="Its own places move no light: put units where you want to find them."
-        width="w-[380px]"
-      >
-        <form
-          onSubmit={(e) => {
-            e.preventDefault();
-            const name = naming?.trim();
-            if (name)
-              void edit('set-layout', { set: { name, places: startPlaces() } }).then(
-                (a) =>
-                  'changes' in a &&
-                  useStage.setState({ layoutId: a.changes[0]?.id ?? null, view2d: null }),
-              );
-            setNaming(null);
-          }}
-        >
-          <Field
-            label="Name"
-            autoFocus
-            value={naming ?? ''}
-            maxLength={120}
-            onChange={(e) => setNaming(e.target.value)}
-          />
-          <div className="mt-4 flex justify-end">
-            <Button kind="strong" type="submit" disabled={!naming?.trim()}>
-              Make layout
-            </Button>
-          </div>
-        </form>
-      </Dialog>
+      {view === '3d' && <Cameras />}
     </div>
+  );
+}
+
+/** Which layout of the plan is shown, and a new one. */
+function Layouts() {
+  const show = useShow();
+  const role = useScreen((s) => s.you.role);
+  const layoutId = useStage((s) => s.layoutId);
+  const [isNaming, setNaming] = useState(false);
+  const layouts = [...show.layouts.values()].sort((a, b) => a.number - b.number);
+  const choose = (id: string): void => {
+    if (id === NEW) setNaming(true);
+    else useStage.setState({ layoutId: id || null, view2d: null, pieceId: null });
+  };
+  return (
+    <>
+      <select
+        aria-label="Layout"
+        value={layoutId ?? ''}
+        onChange={(e) => choose(e.target.value)}
+        className="h-7 max-w-[130px] rounded-md bg-raised px-1.5 text-[12.5px] text-soft"
+      >
+        <option value="">Stage</option>
+        {layouts.map((l) => (
+          <option key={l.id} value={l.id}>
+            {l.name}
+          </option>
+        ))}
+        {mayEdit(role) && <option value={NEW}>New layout …</option>}
+      </select>
+      {isNaming && <NewLayout onDone={() => setNaming(false)} />}
+    </>
+  );
+}
+
+/** What a pointer does on the plan, how near it is, and whether units are moved. */
+function PlanTools() {
+  const role = useScreen((s) => s.you.role);
+  const { tool, arrange, view2d } = useParts(useStage, 'tool', 'arrange', 'view2d');
+  return (
+    <span className="ml-auto flex items-center gap-0.5">
+      <Tool
+        name="Select"
+        title="Click, or drag a box"
+        on={tool === 'select'}
+        onPress={() => useStage.setState({ tool: 'select' })}
+      >
+        <MousePointer2 size={14} />
+      </Tool>
+      <Tool
+        name="Lasso"
+        title="Draw round what you want"
+        on={tool === 'lasso'}
+        onPress={() => setTool('lasso')}
+      >
+        <Lasso size={14} />
+      </Tool>
+      <SpotTool />
+      <span className="mx-1 h-4 w-px bg-line" />
+      <Tool name="Zoom out" title="Zoom out (wheel)" onPress={() => zoomBy(0.8)}>
+        <Minus size={14} />
+      </Tool>
+      <Tool
+        name="Zoom in"
+        title="Zoom in (wheel); the middle button moves"
+        onPress={() => zoomBy(1.25)}
+      >
+        <Plus size={14} />
+      </Tool>
+      <button
+        type="button"
+        aria-label="Fit"
+        title="Everything, or the selection when there is one"
+        aria-pressed={view2d !== null}
+        onClick={() => fitSelection()}
+        className="grid size-7 place-items-center rounded-md text-muted hover:bg-raised hover:text-soft"
+      >
+        <Maximize2 size={13} />
+      </button>
+      {mayEdit(role) && (
+        <button
+          type="button"
+          aria-pressed={arrange}
+          title="Arrange: drag units and bars instead of selecting"
+          onClick={() => useStage.setState({ arrange: !arrange, tool: 'select', pieceId: null })}
+          className={`ml-1 flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] ${arrange ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
+        >
+          <Move size={13} /> Arrange
+        </button>
+      )}
+    </span>
+  );
+}
+
+function Cameras() {
+  const camera = useStage((s) => s.camera);
+  return (
+    <span className="ml-auto flex items-center gap-0.5" role="group" aria-label="Camera">
+      <SpotTool />
+      {CAMERAS.map(([id, label]) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={camera === id}
+          onClick={() => useStage.setState({ camera: id })}
+          className={`h-7 rounded-md px-2 text-[12px] whitespace-nowrap ${camera === id ? 'bg-lift text-text' : 'text-muted hover:text-soft'}`}
+        >
+          {label}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+function NewLayout({ onDone }: { onDone: () => void }) {
+  const [typed, setTyped] = useState('');
+  const name = typed.trim();
+  const make = async (): Promise<void> => {
+    const answer = await edit('set-layout', { set: { name, places: startPlaces() } });
+    if ('changes' in answer)
+      useStage.setState({ layoutId: answer.changes[0]?.id ?? null, view2d: null });
+  };
+  return (
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onDone()}
+      title="Make a layout"
+      about="Its own places move no light: put units where you want to find them."
+      width="w-[380px]"
+    >
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (name) void make();
+          onDone();
+        }}
+      >
+        <Field
+          label="Name"
+          autoFocus
+          value={typed}
+          maxLength={120}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+        <div className="mt-4 flex justify-end">
+          <Button kind="strong" type="submit" disabled={!name}>
+            Make layout
+          </Button>
+        </div>
+      </form>
+    </Dialog>
   );
 }
 
@@ -235,19 +267,10 @@ function startPlaces(): Record<string, { x: number; y: number }> {
   const { show, selection } = useScreen.getState();
   const ids = selection.length > 0 ? selection : [...show.fixtures.keys()];
   return Object.fromEntries(
-    ids.flatMap((id) =>
-      show.fixtures.get(id)
-        ? [
-            [
-              id,
-              {
-                x: show.fixtures.get(id)?.position.x ?? 0,
-                y: show.fixtures.get(id)?.position.y ?? 0,
-              },
-            ] as const,
-          ]
-        : [],
-    ),
+    ids.flatMap((id) => {
+      const at = show.fixtures.get(id)?.position;
+      return at ? [[id, { x: at.x, y: at.y }] as const] : [];
+    }),
   );
 }
 

@@ -11,6 +11,12 @@ const RADIUS = 56;
 const HALF = SIZE / 2;
 /** In at full a blade reaches the middle. */
 const REACH = RADIUS;
+/** So far a blade turns either way, in degrees. */
+const MOST_DEG = 30;
+/** Nearer to the middle of its edge a hand would turn it wildly. */
+const LEAST_ACROSS = 8;
+/** A key's step, of a blade's way in. */
+const STEP = 0.02;
 
 interface Blade {
   n: number;
@@ -35,7 +41,39 @@ function useBlade(chosen: readonly Chosen[], n: number): Blade | undefined {
       };
 }
 
-const rad = (d: number): number => (d * Math.PI) / 180;
+const clamped = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
+
+const setIn = (n: number, level: number): void => {
+  const attribute = `Blade${n}A`;
+  streamCommand(attribute, { command: 'set', attribute, level: clamped(level, 0, 1) });
+};
+const setTurn = (n: number, turn_deg: number): void => {
+  const attribute = `Blade${n}Rot`;
+  const physical = clamped(turn_deg, -MOST_DEG, MOST_DEG);
+  streamCommand(attribute, { command: 'set', attribute, physical });
+};
+
+interface Point {
+  x: number;
+  y: number;
+}
+const rotated = ({ x, y }: Point, by_deg: number): Point => {
+  const t = (by_deg * Math.PI) / 180;
+  return { x: x * Math.cos(t) - y * Math.sin(t), y: x * Math.sin(t) + y * Math.cos(t) };
+};
+
+/** What a grip that is led to a point of the frame makes of its blade. */
+function lead(blade: Blade, what: string, at: Point): void {
+  // Along the blade's way in: from its edge of the circle to the middle.
+  const { x: across, y: along } = rotated(at, -blade.side);
+  if (what === 'in') {
+    setIn(blade.n, (along + RADIUS) / REACH);
+    return;
+  }
+  const rise = along + RADIUS - blade.in * REACH;
+  const slope = Math.atan2(rise, Math.max(LEAST_ACROSS, Math.abs(across)));
+  setTurn(blade.n, ((slope * 180) / Math.PI) * Math.sign(across || 1));
+}
 
 export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
   const svg = useRef<SVGSVGElement>(null);
@@ -47,61 +85,34 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
   ].filter((b) => b !== undefined);
   const ring = useRange(chosen, 'ShaperRot');
   const turned = ring.able.length > 0 ? ring.high : 0;
-  const point = (e: React.PointerEvent): { x: number; y: number } => {
+  /** Where a pointer is in the frame's own turn, from its middle. */
+  const point = (e: React.PointerEvent): Point => {
     const r = svg.current?.getBoundingClientRect();
-    const [x, y] = r
-      ? [
-          ((e.clientX - r.left) / r.width) * SIZE - HALF,
-          ((e.clientY - r.top) / r.height) * SIZE - HALF,
-        ]
-      : [0, 0];
-    // Into the frame's own turn.
-    const t = rad(-turned);
-    return { x: x * Math.cos(t) - y * Math.sin(t), y: x * Math.sin(t) + y * Math.cos(t) };
-  };
-  const move = (now: { n: number; what: string }, e: React.PointerEvent): void => {
-    const blade = blades.find((b) => b.n === now.n);
-    if (!blade || disabled) return;
-    const p = point(e);
-    const t = rad(-blade.side);
-    // Along the blade's way in: from its edge of the circle to the middle.
-    const [across, along] = [
-      p.x * Math.cos(t) - p.y * Math.sin(t),
-      p.x * Math.sin(t) + p.y * Math.cos(t),
-    ];
-    if (now.what === 'in')
-      streamCommand(`Blade${blade.n}A`, {
-        command: 'set',
-        attribute: `Blade${blade.n}A`,
-        level: Math.min(1, Math.max(0, (along + RADIUS) / REACH)),
-      });
-    else
-      streamCommand(`Blade${blade.n}Rot`, {
-        command: 'set',
-        attribute: `Blade${blade.n}Rot`,
-        physical: Math.max(
-          -30,
-          Math.min(
-            30,
-            ((Math.atan2(along + RADIUS - blade.in * REACH, Math.max(8, Math.abs(across))) * 180) /
-              Math.PI) *
-              Math.sign(across || 1),
-          ),
-        ),
-      });
+    if (!r) return { x: 0, y: 0 };
+    const x = ((e.clientX - r.left) / r.width) * SIZE - HALF;
+    const y = ((e.clientY - r.top) / r.height) * SIZE - HALF;
+    return rotated({ x, y }, -turned);
   };
   const drag = useDrag<{ n: number; what: string }>({
     begin: (e) => {
       const grip = e.target instanceof Element ? e.target.closest('[data-grip]') : null;
-      return disabled || !grip
-        ? null
-        : {
-            n: Number(grip.getAttribute('data-blade')),
-            what: grip.getAttribute('data-grip') ?? '',
-          };
+      if (disabled || !grip) return null;
+      return {
+        n: Number(grip.getAttribute('data-blade')),
+        what: grip.getAttribute('data-grip') ?? '',
+      };
     },
-    move,
+    move: ({ n, what }, e) => {
+      const blade = blades.find((b) => b.n === n);
+      if (blade && !disabled) lead(blade, what, point(e));
+    },
   });
+  const allOut = (): void => {
+    for (const b of blades) {
+      setIn(b.n, 0);
+      if (b.turns) setTurn(b.n, 0);
+    }
+  };
   return (
     <div className="mt-1 flex gap-3">
       <svg
@@ -115,69 +126,9 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
         {...drag}
       >
         <g transform={`translate(${HALF} ${HALF}) rotate(${turned})`}>
-          <clipPath id="shutter-gate">
-            <circle r={RADIUS} />
-          </clipPath>
-          <circle
-            r={RADIUS}
-            fill="var(--color-text)"
-            fillOpacity="0.16"
-            stroke="var(--color-edge)"
-          />
-          <g clipPath="url(#shutter-gate)">
-            {blades.map((b) => (
-              <g key={b.n} transform={`rotate(${b.side})`}>
-                <g transform={`translate(0 ${-RADIUS + b.in * REACH}) rotate(${b.turn_deg})`}>
-                  <rect
-                    x={-SIZE}
-                    y={-SIZE}
-                    width={SIZE * 2}
-                    height={SIZE}
-                    fill="var(--color-ink)"
-                    fillOpacity="0.92"
-                  />
-                  <line x1={-SIZE} x2={SIZE} stroke="var(--color-soft)" strokeWidth="1.2" />
-                </g>
-              </g>
-            ))}
-          </g>
+          <Gate blades={blades} />
           {blades.map((b) => (
-            <g
-              key={b.n}
-              transform={`rotate(${b.side}) translate(0 ${-RADIUS + b.in * REACH}) rotate(${b.turn_deg})`}
-            >
-              <Handle
-                x={0}
-                label={`Shutter ${b.n} in`}
-                value={b.in}
-                grip="in"
-                blade={b.n}
-                onStep={(d) =>
-                  streamCommand(`Blade${b.n}A`, {
-                    command: 'set',
-                    attribute: `Blade${b.n}A`,
-                    level: Math.min(1, Math.max(0, b.in + d * 0.02)),
-                  })
-                }
-              />
-              {b.turns && (
-                <Handle
-                  x={30}
-                  small
-                  label={`Shutter ${b.n} turn`}
-                  value={(b.turn_deg + 30) / 60}
-                  grip="turn"
-                  blade={b.n}
-                  onStep={(d) =>
-                    streamCommand(`Blade${b.n}Rot`, {
-                      command: 'set',
-                      attribute: `Blade${b.n}Rot`,
-                      physical: Math.min(30, Math.max(-30, b.turn_deg + d)),
-                    })
-                  }
-                />
-              )}
-            </g>
+            <Grips key={b.n} blade={b} />
           ))}
         </g>
       </svg>
@@ -198,21 +149,7 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
         <button
           type="button"
           disabled={disabled}
-          onClick={() => {
-            for (const b of blades) {
-              streamCommand(`Blade${b.n}A`, {
-                command: 'set',
-                attribute: `Blade${b.n}A`,
-                level: 0,
-              });
-              if (b.turns)
-                streamCommand(`Blade${b.n}Rot`, {
-                  command: 'set',
-                  attribute: `Blade${b.n}Rot`,
-                  physical: 0,
-                });
-            }
-          }}
+          onClick={allOut}
           className="mt-1 h-7 rounded-md bg-raised px-2.5 text-[12px] text-soft hover:bg-lift disabled:opacity-45"
         >
           All out
@@ -221,6 +158,69 @@ export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disa
     </div>
   );
 }
+
+/** Where a blade stands in its own turn: its edge, and what lies behind that. */
+const edgeOf = (b: Blade): string => `translate(0 ${-RADIUS + b.in * REACH}) rotate(${b.turn_deg})`;
+
+/** The beam, and what the blades leave of it. */
+function Gate({ blades }: { blades: readonly Blade[] }) {
+  return (
+    <>
+      <clipPath id="shutter-gate">
+        <circle r={RADIUS} />
+      </clipPath>
+      <circle r={RADIUS} fill="var(--color-text)" fillOpacity="0.16" stroke="var(--color-edge)" />
+      <g clipPath="url(#shutter-gate)">
+        {blades.map((b) => (
+          <g key={b.n} transform={`rotate(${b.side}) ${edgeOf(b)}`}>
+            <rect
+              x={-SIZE}
+              y={-SIZE}
+              width={SIZE * 2}
+              height={SIZE}
+              fill="var(--color-ink)"
+              fillOpacity="0.92"
+            />
+            <line x1={-SIZE} x2={SIZE} stroke="var(--color-soft)" strokeWidth="1.2" />
+          </g>
+        ))}
+      </g>
+    </>
+  );
+}
+
+function Grips({ blade: b }: { blade: Blade }) {
+  return (
+    <g transform={`rotate(${b.side}) ${edgeOf(b)}`}>
+      <Handle
+        x={0}
+        label={`Shutter ${b.n} in`}
+        value={b.in}
+        grip="in"
+        blade={b.n}
+        onStep={(d) => setIn(b.n, b.in + d * STEP)}
+      />
+      {b.turns && (
+        <Handle
+          x={30}
+          small
+          label={`Shutter ${b.n} turn`}
+          value={(b.turn_deg + MOST_DEG) / (2 * MOST_DEG)}
+          grip="turn"
+          blade={b.n}
+          onStep={(d) => setTurn(b.n, b.turn_deg + d)}
+        />
+      )}
+    </g>
+  );
+}
+
+const STEPS: Readonly<Record<string, 1 | -1>> = {
+  ArrowDown: 1,
+  ArrowRight: 1,
+  ArrowUp: -1,
+  ArrowLeft: -1,
+};
 
 function Handle({
   x,
@@ -251,13 +251,8 @@ function Handle({
       data-grip={grip}
       data-blade={blade}
       onKeyDown={(e) => {
-        const by =
-          e.key === 'ArrowDown' || e.key === 'ArrowRight'
-            ? 1
-            : e.key === 'ArrowUp' || e.key === 'ArrowLeft'
-              ? -1
-              : 0;
-        if (by === 0) return;
+        const by = STEPS[e.key];
+        if (by === undefined) return;
         e.preventDefault();
         onStep(by);
       }}
