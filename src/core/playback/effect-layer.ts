@@ -526,7 +526,7 @@ export class EffectLayer implements Rounds {
       const onBeats = (perBeat?: number): number | undefined =>
         perBeat === undefined || this.beats.length === 0 ? undefined : this.beat * perBeat;
       const before = (onBeats(old.perBeat) ?? old.cycles) - (firsts[old.place] ?? 0);
-      const now = onBeats(this.perBeatOf(i)) ?? (cycles[i]);
+      const now = onBeats(this.perBeatOf(i)) ?? cycles[i] ?? 0;
       return old.direction === direction
         ? now - before
         : now - cyclesAt(direction, phaseOf(old.direction, before, 0));
