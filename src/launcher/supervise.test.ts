@@ -1,5 +1,6 @@
 /** What dies is started again, what hangs is ended; with real processes and real signals. */
 import { spawn, type ChildProcess } from 'node:child_process';
+import { getPriority } from 'node:os';
 import { end, gone, isAlive, isOurs, stateOf } from './processes.ts';
 import { Supervisor, waitBefore } from './supervise.ts';
 import { until } from '../core/testing/until.ts';
@@ -33,6 +34,17 @@ test('what had lived is started again at once; what dies as it starts waits long
   const waits = [0];
   for (let n = 0; n < 9; n++) waits.push(waitBefore(50, waits.at(-1) ?? 0));
   expect(waits.slice(1)).toEqual([100, 200, 400, 800, 1600, 3200, 5000, 5000, 5000]);
+});
+
+test('those that play have the processor before the others', () => {
+  for (const name of ['player', 'standby', 'web', 'database'])
+    supervisor.keep({ name, start: sleeper });
+  const [plays, waits, pages, rows] = ['player', 'standby', 'web', 'database'].map((name) =>
+    getPriority(pid(name)),
+  );
+  expect(plays).toBe(waits);
+  expect(plays).toBeLessThan(pages ?? 0);
+  expect(pages).toBe(rows);
 });
 
 test('a killed process is there again, another one, and whoever keeps the list of them is told', async () => {

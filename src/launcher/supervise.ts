@@ -4,6 +4,7 @@
  * since a busy machine makes everybody slow.
  */
 import type { ChildProcess } from 'node:child_process';
+import { rank } from './priorities.ts';
 import { end, isAlive, signal, stateOf } from './processes.ts';
 
 const LOOK_MS = 500;
@@ -90,6 +91,7 @@ export class Supervisor {
 
   private start(kept: Kept): void {
     const child = kept.spec.start();
+    rank(child.pid, kept.spec.name);
     Object.assign(kept, {
       child,
       pid: child.pid ?? null,
