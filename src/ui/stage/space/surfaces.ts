@@ -2,6 +2,8 @@
 import type { PieceRow } from '@/core/plan/rows';
 
 export type Vec = readonly [x: number, y: number, z: number];
+/** Stage metres (x right, y upstage, z up) as three.js has them: x, z, -y. */
+export const toWorld = ([x, y, z]: Vec): [x: number, y: number, z: number] => [x, z, -y];
 export const add = (a: Vec, b: Vec, k = 1): Vec => [
   a[0] + b[0] * k,
   a[1] + b[1] * k,
