@@ -47,6 +47,46 @@ export interface Watch {
   follows: string | null;
 }
 
+type Of<T extends ServerMessage['type']> = Extract<ServerMessage, { type: T }>;
+type ScreenState = ReturnType<typeof useScreen.getState>;
+
+/** What stands where in frames of levels, from now on. @param more of the same moment */
+function takeSlots(keys: string[], version: number, more: Partial<ScreenState> = {}): void {
+  useScreen.setState({ ...more, keys, index: indexOf(keys), version });
+  resetLevels(keys.length);
+}
+
+function takeProgrammer({ type: _, changed, gone, ...state }: Of<'programmer'>): void {
+  const now = useScreen.getState();
+  const values = new Map(now.values);
+  for (const key of gone) values.delete(key);
+  for (const v of changed) values.set(slotKey(v.fixtureId, v.attribute), v);
+  // The same selection stays the same array, so that nothing that depends on it is made again.
+  const selection =
+    state.selection.join() === now.selection.join() ? now.selection : state.selection;
+  useScreen.setState({
+    values: changed.length + gone.length > 0 ? values : now.values,
+    programmer: { ...state, selection: [...selection] },
+    selection,
+  });
+}
+
+function takePong({ at, ticks, clock, notKept }: Of<'pong'>): void {
+  const now = performance.now();
+  heardPong(at, ticks, now);
+  // Half of the way there and back is how old the answer is; small differences are of the network.
+  const ahead = clock + (now - at) / 2 - Date.now();
+  const known = useScreen.getState();
+  if (Math.abs(ahead - known.clockAhead_ms) > CLOCK_STEP_MS)
+    useScreen.setState({ clockAhead_ms: Math.abs(ahead) < CLOCK_STEP_MS ? 0 : ahead });
+  if (known.notKept !== notKept) useScreen.setState({ notKept });
+}
+
+function answerOf({ ok, code, message, warning }: Of<'reply'>): Reply {
+  if (!ok) return { ok, code: code ?? 'refused', message: message ?? 'Refused.' };
+  return { ok, ...(message ? { message } : {}), ...(warning ? { warning } : {}) };
+}
+
 export class LiveConnection {
   private socket: WebSocket | null = null;
   private stopped = false;
@@ -72,7 +112,7 @@ export class LiveConnection {
   constructor(
     private readonly showId: string,
     private readonly notice: (message: string) => void,
-    private readonly word: (word: Extract<ServerMessage, { type: 'word' }>) => void,
+    private readonly word: (word: Of<'word'>) => void,
     /** Something came into the inbox, or may have while this screen heard nothing. */
     private readonly news: () => void,
   ) {
@@ -228,177 +268,77 @@ export class LiveConnection {
     setTimeout(() => void this.start(), wait);
   }
 
-  private heard(message: ServerMessage): void {
-    switch (message.type) {
-      case 'welcome':
-        useScreen.setState({
-          you: message.you,
-          connection: 'live',
-          keys: message.keys,
-          index: indexOf(message.keys),
-          version: message.version,
-        });
-        resetLevels(message.keys.length);
-        this.news();
-        if (!this.pageOnly && useScreen.getState().loaded) void this.catchUp();
-        break;
-      case 'slots':
-        useScreen.setState({
-          keys: message.keys,
-          index: indexOf(message.keys),
-          version: message.version,
-        });
-        resetLevels(message.keys.length);
-        break;
-      case 'change':
-        this.take(message.change);
-        break;
-      case 'playback': {
-        const { type, ...playback } = message;
-        void type;
-        useScreen.setState({ playback, playbackAt: performance.now() });
-        break;
-      }
-      case 'programmer': {
-        const { type, changed, gone, ...state } = message;
-        void type;
-        const now = useScreen.getState();
-        const values = new Map(now.values);
-        for (const key of gone) values.delete(key);
-        for (const v of changed) values.set(slotKey(v.fixtureId, v.attribute), v);
-        // The same selection stays the same array, so that nothing that depends on it is made again.
-        const selection =
-          state.selection.join() === now.selection.join() ? now.selection : state.selection;
-        useScreen.setState({
-          values: changed.length + gone.length > 0 ? values : now.values,
-          programmer: { ...state, selection: [...selection] },
-          selection,
-        });
-        break;
-      }
-      case 'other':
-        useScreen.setState({ other: { userId: message.userId, values: message.values } });
-        break;
-      case 'others':
-        useScreen.setState({ others: message.programmers });
-        break;
-      case 'over': {
-        const { type, ...over } = message;
-        void type;
-        useScreen.setState({ over });
-        break;
-      }
-      case 'sources':
-        useScreen.setState((s) => ({
-          sources: new Map(s.sources).set(message.universe, message.runs),
-        }));
-        break;
-      case 'outputs': {
-        const { type, ...outputs } = message;
-        void type;
-        useScreen.setState((s) => ({
-          outputs: { ...outputs, seconds: withSeconds(s.outputs?.seconds ?? [], outputs.seconds) },
-        }));
-        break;
-      }
-      case 'rdm': {
-        const { type, ...rdm } = message;
-        void type;
-        useScreen.setState({ rdm });
-        break;
-      }
-      case 'inputs':
-        useScreen.setState({ inputs: message.inputs });
-        break;
-      case 'hands': {
-        const { type, ...player } = message;
-        void type;
-        useHands.setState({ player });
-        break;
-      }
-      case 'sounds': {
-        const { type, ...player } = message;
-        void type;
-        useSounds.setState({ player });
-        break;
-      }
-      case 'presence':
-        useScreen.setState({ people: message.people });
-        break;
-      case 'followed':
-        useScreen.setState({ followedBy: message.by });
-        break;
-      case 'view':
-        if (useScreen.getState().following === message.userId)
-          useScreen.setState({ viewOf: { userId: message.userId, view: message.view } });
-        break;
-      case 'air': {
-        const { type, ...air } = message;
-        void type;
-        useScreen.setState({ air });
-        break;
-      }
-      case 'role':
-        if (message.role === null) {
-          this.stop();
-          window.location.assign('/');
-        } else {
-          const { role } = message;
-          useScreen.setState((s) => ({ you: { ...s.you, role } }));
-          this.notice(`You are ${role} of this show now.`);
-          if (role === 'volunteer') window.location.assign(`/shows/${this.showId}/page`);
-        }
-        break;
-      case 'reply':
-        if (message.id === null) this.notice(message.message ?? 'The player did not understand.');
-        else {
-          this.waiting.get(message.id)?.(
-            message.ok
-              ? {
-                  ok: true,
-                  ...(message.message ? { message: message.message } : {}),
-                  ...(message.warning ? { warning: message.warning } : {}),
-                }
-              : {
-                  ok: false,
-                  code: message.code ?? 'refused',
-                  message: message.message ?? 'Refused.',
-                },
-          );
-          this.waiting.delete(message.id);
-        }
-        break;
-      case 'word':
-        this.word(message);
-        break;
-      case 'inbox':
-        if (message.says !== null) this.notice(message.says);
-        this.news();
-        break;
-      case 'locked':
-        useScreen.setState({ screenLocked: message.locked });
-        if (!message.locked && !useScreen.getState().loaded && !this.pageOnly)
-          void this.load().catch(() => this.again());
-        break;
-      case 'out':
-        this.stop();
-        window.location.assign('/sign-in');
-        break;
-      case 'sound':
-        playSound(message.sound);
-        break;
-      case 'pong': {
-        heardPong(message.at, message.ticks, performance.now());
-        // Half of the way there and back is how old the answer is; small differences are of the network.
-        const ahead = message.clock + (performance.now() - message.at) / 2 - Date.now();
-        if (Math.abs(ahead - useScreen.getState().clockAhead_ms) > CLOCK_STEP_MS)
-          useScreen.setState({ clockAhead_ms: Math.abs(ahead) < CLOCK_STEP_MS ? 0 : ahead });
-        if (useScreen.getState().notKept !== message.notKept)
-          useScreen.setState({ notKept: message.notKept });
-        break;
-      }
-    }
+  private heard<T extends ServerMessage['type']>(message: Of<T>): void {
+    // A house that was renewed meanwhile may say more than this page knows.
+    if (message.type in this.on) this.on[message.type](message);
   }
+
+  /** What each message does here; the type checker finds one that is missing. */
+  private readonly on: { [T in ServerMessage['type']]: (message: Of<T>) => void } = {
+    welcome: ({ you, keys, version }) => {
+      takeSlots(keys, version, { you, connection: 'live' });
+      this.news();
+      if (!this.pageOnly && useScreen.getState().loaded) void this.catchUp();
+    },
+    slots: ({ keys, version }) => takeSlots(keys, version),
+    change: ({ change }) => this.take(change),
+    playback: ({ type: _, ...playback }) =>
+      useScreen.setState({ playback, playbackAt: performance.now() }),
+    programmer: takeProgrammer,
+    other: ({ userId, values }) => useScreen.setState({ other: { userId, values } }),
+    others: ({ programmers }) => useScreen.setState({ others: programmers }),
+    over: ({ type: _, ...over }) => useScreen.setState({ over }),
+    sources: ({ universe, runs }) =>
+      useScreen.setState((s) => ({ sources: new Map(s.sources).set(universe, runs) })),
+    outputs: ({ type: _, ...outputs }) =>
+      useScreen.setState((s) => ({
+        outputs: { ...outputs, seconds: withSeconds(s.outputs?.seconds ?? [], outputs.seconds) },
+      })),
+    rdm: ({ type: _, ...rdm }) => useScreen.setState({ rdm }),
+    inputs: ({ inputs }) => useScreen.setState({ inputs }),
+    hands: ({ type: _, ...player }) => useHands.setState({ player }),
+    sounds: ({ type: _, ...player }) => useSounds.setState({ player }),
+    presence: ({ people }) => useScreen.setState({ people }),
+    followed: ({ by }) => useScreen.setState({ followedBy: by }),
+    view: ({ userId, view }) => {
+      if (useScreen.getState().following === userId)
+        useScreen.setState({ viewOf: { userId, view } });
+    },
+    air: ({ type: _, ...air }) => useScreen.setState({ air }),
+    role: ({ role }) => {
+      if (role === null) {
+        this.stop();
+        window.location.assign('/');
+        return;
+      }
+      useScreen.setState((s) => ({ you: { ...s.you, role } }));
+      this.notice(`You are ${role} of this show now.`);
+      if (role === 'volunteer') window.location.assign(`/shows/${this.showId}/page`);
+    },
+    reply: (reply) => {
+      if (reply.id === null) this.notice(reply.message ?? 'The player did not understand.');
+      else {
+        this.waiting.get(reply.id)?.(answerOf(reply));
+        this.waiting.delete(reply.id);
+      }
+    },
+    word: (message) => this.word(message),
+    inbox: ({ says }) => {
+      if (says !== null) this.notice(says);
+      this.news();
+    },
+    locked: ({ locked }) => {
+      useScreen.setState({ screenLocked: locked });
+      if (!locked && !useScreen.getState().loaded && !this.pageOnly)
+        void this.load().catch(() => this.again());
+    },
+    out: () => {
+      this.stop();
+      window.location.assign('/sign-in');
+    },
+    sound: ({ sound }) => playSound(sound),
+    pong: takePong,
+  };
 
   /** Looks at the show as it was; what is edited meanwhile waits. Null: back to now. */
   async lookBack(past: { seq: number; name: string } | null): Promise<void> {
