@@ -105,9 +105,11 @@ const PLACES: Record<number, [number, number]> = {
   104: [5.5, 5.6],
   111: [-5.5, 1.6],
   112: [5.5, 1.6],
-  113: [-1.6, 2.7],
-  114: [1.6, 2.7],
+  113: [-1.6, 1.6],
+  114: [1.6, 1.6],
 };
+/** Units that hang elsewhere than the others that were patched with them. */
+const HANGS: Record<number, string> = { 103: 'Bar 3', 104: 'Bar 3' };
 
 const GROUPS: [string, number[]][] = [
   ['FOH warm', [1, 3, 5, 7]],
@@ -573,7 +575,8 @@ export function nightFerryRows(): RowChange[] {
   edit('change-fixtures', {
     fixtures: Object.entries(PLACES).map(([number, [x, y]]) => {
       const fixture = show.fixtureByNumber(Number(number));
-      return { id: fixture?.id, set: { position: { x, y, z: fixture?.position.z ?? 0 } } };
+      const hang = HANGS[Number(number)] ?? fixture?.hang;
+      return { id: fixture?.id, set: { hang, position: { x, y, z: fixture?.position.z ?? 0 } } };
     }),
   });
   for (const [number, name] of UNIVERSES) edit('name-universe', { number, name });

@@ -29,6 +29,32 @@ describe('of a whole show', () => {
     },
   );
 
+  test('a sheet of the rig has its bars from upstage to the audience, and what hangs nowhere behind them', () => {
+    const { pieces } = sheetFrom(ferry, 'rig', 'Rig');
+    const words = pieces.flatMap(({ is }) => (is.kind === 'words' ? [is.text] : []));
+    expect(words).toEqual([
+      'Bar 4',
+      'Floor',
+      'Bar 3',
+      'Boom R',
+      'Boom L',
+      'Bar 2',
+      'Bar 1',
+      'FOH bridge',
+      'Elsewhere',
+    ]);
+  });
+
+  test('every unit of the rig hangs where it stands', () => {
+    const bars = [...ferry.pieces.values()].filter((p) => p.kind === 'bar');
+    for (const { number, hang, position } of ferry.fixtures.values()) {
+      const bar = bars.find((b) => b.name === hang);
+      if (!bar || hang === 'FOH bridge') continue;
+      const away = Math.abs(position.y - (bar.points[0]?.y ?? 0));
+      expect([number, away < 1]).toEqual([number, true]);
+    }
+  });
+
   test('what a volunteer is shown has names, and nothing of what they stand for', () => {
     const [list] = ferry.lists.keys();
     const ids = PLAYED_KINDS.map((of) => ({

@@ -100,7 +100,7 @@ function planSheet(show: Show): Tray {
   return tray;
 }
 
-/** A row for each bar, from the front to the back; who hangs nowhere comes last. */
+/** Rows for each bar, from upstage to the audience; who hangs nowhere comes last. */
 function rigSheet(show: Show): Tray {
   const rows = new Map<string, { near: number; ids: string[] }>();
   for (const unit of byNumber(show).filter((f) => f.patch.length > 0)) {
@@ -111,7 +111,10 @@ function rigSheet(show: Show): Tray {
   const tray = new Tray();
   let y = 0;
   // Upstage stands above, as on the plan.
-  for (const [hang, { ids }] of [...rows].sort(([, a], [, b]) => b.near - a.near)) {
+  const inOrder = [...rows].sort(
+    ([a, { near: m }], [b, { near: n }]) => Number(a === '') - Number(b === '') || n - m,
+  );
+  for (const [hang, { ids }] of inOrder) {
     tray.put({ x: 0, y, w: 30, h: 1.5 }, { kind: 'words', text: hang || 'Elsewhere' });
     const units = acrossStage(show, ids).map((fixture) => ({
       is: { kind: 'unit', fixture } as const,
