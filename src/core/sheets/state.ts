@@ -67,7 +67,7 @@ function faderState(now: Now, id: string, up: number): PieceState {
 /** A key of a fader is on while it is held, wherever the fader stands. */
 function keyState(now: Now, id: string): PieceState {
   const { flash = false, level = 0 } = now.playback.faders.find((f) => f.id === id) ?? {};
-  return { on: flash, says: flash ? 'full' : `fader at ${Math.round(level * 100)}` };
+  return { on: flash, says: flash ? 'full' : `at ${Math.round(level * 100)}` };
 }
 
 function tileState(now: Now, is: Extract<PieceIs, { kind: 'tile' }>): PieceState {

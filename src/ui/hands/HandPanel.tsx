@@ -15,7 +15,7 @@ import type { Show } from '@/core/show/show';
 import { Button, IconButton } from '../parts/controls';
 import { RowMenu } from '../parts/RowMenu';
 import { edit } from '../state/actions';
-import { heardOf, pageIn, turnPage, useHands } from '../state/hands';
+import { heardOf, holdHand, pageIn, turnPage, useHands } from '../state/hands';
 import { useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { levelOfAct } from './feedback';
@@ -147,12 +147,14 @@ function Learn({ hand }: { hand: HandRow }) {
   const isOn = learning?.hand === hand.id;
   const acts = actsOf(show);
   const says = learning?.act ? sayAct(show, learning.act) : undefined;
+  // What is moved has to be heard: a hand that is learned with plays from here.
+  const begin = (): void => {
+    if (hand.at === 'screen') holdHand(hand.id, true);
+    useHands.setState({ learning: { hand: hand.id, act: null } });
+  };
   if (!isOn)
     return (
-      <Button
-        kind="line"
-        onClick={() => useHands.setState({ learning: { hand: hand.id, act: null } })}
-      >
+      <Button kind="line" onClick={begin}>
         Learn
       </Button>
     );
@@ -191,8 +193,9 @@ export function HandPanel({ hand }: { hand: HandRow }) {
   const may = mayEdit(useScreen((s) => s.you.role));
   const page = useHands((s) => pageIn(s, hand.id));
   const heard = useHands((s) => heardOf(s, hand.id));
-  const { hears, deaf, learning, player } = useHands();
+  const { hears, deaf, learning, player, held } = useHands();
   const isThere = hand.at === 'player';
+  const isHere = isThere || held.includes(hand.id);
   const cannot = isThere ? player.problems : deaf === null ? [] : [deaf];
   const isLearning = learning?.hand === hand.id;
   const parts = inOrder(new Set([...boundOn(hand, page).keys(), ...Object.keys(heard ?? {})]));
@@ -239,7 +242,12 @@ export function HandPanel({ hand }: { hand: HandRow }) {
                 )}
               </p>
             )}
-            {hand.kind === 'midi' && !isThere && !hears && (
+            {!isHere && (
+              <Button kind="quiet" className="-ml-3" onClick={() => holdHand(hand.id, true)}>
+                Play it from this screen
+              </Button>
+            )}
+            {hand.kind === 'midi' && isHere && !isThere && !hears && (
               <Button kind="quiet" className="-ml-3" onClick={() => void hearDevices()}>
                 Hear the devices here
               </Button>
