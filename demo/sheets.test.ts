@@ -45,6 +45,18 @@ describe('of a whole show', () => {
     ]);
   });
 
+  test('a sheet of the faders has keys for those whose key does something', () => {
+    const { pieces } = sheetFrom(ferry, 'faders', 'Faders');
+    const names = (as: string): (string | undefined)[] =>
+      pieces.flatMap(({ is }) =>
+        is.kind === 'fader' && is.as === as ? [ferry.faders.get(is.fader)?.name] : [],
+      );
+    expect(names('upright')).toHaveLength(ferry.faders.size);
+    // FOH and Sides take light away, Pace paces, Shimmer is an effect.
+    for (const name of ['FOH', 'Pace', 'Shimmer']) expect(names('flash')).not.toContain(name);
+    for (const name of ['Storm', 'Band']) expect(names('flash')).toContain(name);
+  });
+
   test('every unit of the rig hangs where it stands', () => {
     const bars = [...ferry.pieces.values()].filter((p) => p.kind === 'bar');
     for (const { number, hang, position } of ferry.fixtures.values()) {

@@ -11,7 +11,7 @@ import { refuse } from '../core/refusal.ts';
 import { modeOf } from '../core/fixtures/points.ts';
 import { RELEASE_S } from '../core/lists/rows.ts';
 import { slotKey } from '../core/cues/rows.ts';
-import type { FaderRow } from '../core/faders/rows.ts';
+import { hasKey, type FaderRow } from '../core/faders/rows.ts';
 import type { Show } from '../core/show/show.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import type { CommandOf } from '../core/live/commands.ts';
@@ -304,10 +304,10 @@ export class Faders {
   flash(number: number, on: boolean, finger: string, by: string | null = null): Answer {
     const fader = this.byNumber(number);
     if (!fader) return refuse('not-found', `There is no fader ${number}.`, { fader: 'Unknown.' });
+    if (!hasKey(fader))
+      return refuse('invalid', `Fader ${number} “${fader.name}” has nothing to flash.`);
     if (fader.flash === 'toggle' || fader.flash === 'go')
       return on ? this.keyed(fader, by) : { ok: true };
-    if (fader.mode !== 'proportional' || fader.holds.kind === 'effect')
-      return refuse('invalid', `Fader ${number} “${fader.name}” has nothing to flash.`);
     const fingers = this.fingers.get(fader.id) ?? new Set();
     if (on) this.fingers.set(fader.id, fingers.add(finger));
     else fingers.delete(finger);

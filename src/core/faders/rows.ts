@@ -51,3 +51,7 @@ export const FaderRow = z.object({
   keepsThroughRelease: z.boolean().optional(),
 });
 export type FaderRow = z.infer<typeof FaderRow>;
+
+/** Whether its key does anything while it is held, or at a press. */
+export const hasKey = ({ flash, mode, holds }: FaderRow): boolean =>
+  flash === 'toggle' || flash === 'go' || (mode === 'proportional' && holds.kind !== 'effect');

@@ -1,5 +1,6 @@
 /** Hands: MIDI bytes as what a hand does and back, and what each part of one is bound to. */
 import fc from 'fast-check';
+import { changeOf } from '../show/fields-of.ts';
 import { evenly } from '../testing/evenly.ts';
 import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
 import { freshMidi, liftAll, readMidi, tellMidi } from './midi.ts';
@@ -157,8 +158,15 @@ describe('bindings', () => {
       'Q',
       'Shift F5',
     ]);
-    const { pieces } = sheet(show, 'House', [{ kind: 'words', text: 'Port' }]);
+    const key = { kind: 'fader', fader, as: 'flash' };
+    const { pieces } = sheet(show, 'House', [{ kind: 'words', text: 'Port' }, key]);
     expect(sayAct(show, { do: 'piece', piece: pieces[0] ?? '' })).toBe('Port');
+    // Under its fader a key may be called as one likes; in a picture of the hand it says whose it is.
+    const words = (): string | undefined => sayAct(show, { do: 'piece', piece: pieces[1] ?? '' });
+    expect(words()).toBe('Front');
+    const row = show.sheetpieces.get(pieces[1] ?? '');
+    if (row) show.apply([changeOf('sheetpieces', row, { ...row, label: 'Flash' })]);
+    expect(words()).toBe('Flash Front');
     expect(sayAct(show, { do: 'fader', fader })).toBe('Front');
     expect(sayAct(show, { do: 'piece', piece: 'gone' })).toBeUndefined();
     apply(show, 'delete-fader', { id: fader });

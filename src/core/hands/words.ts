@@ -1,5 +1,6 @@
 /** Hands in words: what a control is, and what it does. */
 import { nameOf } from '../sheets/pieces.ts';
+import type { PieceRow } from '../sheets/rows.ts';
 import { firstList, type Show } from '../show/show.ts';
 import type { ControlId, HandAct } from './rows.ts';
 
@@ -16,12 +17,20 @@ export function sayControl(control: ControlId): string {
 
 const LIST_WORDS = { go: 'GO', back: 'Back', pause: 'Pause', release: 'Release' } as const;
 
+/** On a sheet a key stands under its fader; elsewhere it has to say whose it is. */
+function namePiece(show: Show, piece: PieceRow): string {
+  const name = nameOf(show, piece) || piece.is.kind;
+  const { is } = piece;
+  const fader = is.kind === 'fader' && is.as === 'flash' && show.faders.get(is.fader)?.name;
+  return fader && !name.includes(fader) ? `${name} ${fader}` : name;
+}
+
 /** What an act does; undefined where what it points at has been deleted. */
 export function sayAct(show: Show, act: HandAct): string | undefined {
   switch (act.do) {
     case 'piece': {
       const piece = show.sheetpieces.get(act.piece);
-      return piece && (nameOf(show, piece) || piece.is.kind);
+      return piece && namePiece(show, piece);
     }
     case 'fader':
       return show.faders.get(act.fader)?.name;

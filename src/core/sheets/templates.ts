@@ -2,7 +2,7 @@
 import { rowsByNumber } from '../show/numbered.ts';
 import { acrossStage, byNumber } from '../select/select.ts';
 import { firstList, type Show } from '../show/show.ts';
-import { HELD_TABLES } from '../faders/rows.ts';
+import { hasKey, HELD_TABLES } from '../faders/rows.ts';
 import { PLAYED_KINDS } from '../palettes/rows.ts';
 import { capital } from '../words.ts';
 import {
@@ -156,9 +156,11 @@ function faderSheet(show: Show): Tray {
   const tray = new Tray();
   const faders = rowsByNumber(show.faders);
   const across = 8;
-  faders.slice(0, across * 4).forEach(({ id }, i) => {
+  faders.slice(0, across * 4).forEach((fader, i) => {
+    const { id } = fader;
     const [x, y] = [(i % across) * 6, Math.floor(i / across) * 20];
     tray.put({ x, y, w: 5.5, h: 15.5 }, { kind: 'fader', fader: id, as: 'upright' });
+    if (!hasKey(fader)) return;
     tray.put(
       { x, y: y + 16, w: 5.5, h: 3 },
       { kind: 'fader', fader: id, as: 'flash' },
