@@ -10,6 +10,11 @@ export default function manifest(): MetadataRoute.Manifest {
     display: 'fullscreen',
     background_color: '#0e1513',
     theme_color: '#0e1513',
-    icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+    icons: [
+      { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
+      { src: '/icon-192.png', sizes: '192x192', type: 'image/png', purpose: 'any' },
+      { src: '/icon-512.png', sizes: '512x512', type: 'image/png', purpose: 'any' },
+      { src: '/icon-mask.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+    ],
   };
 }

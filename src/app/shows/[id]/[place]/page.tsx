@@ -35,7 +35,7 @@ const PLACES = {
 
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {
   const { place } = await params;
-  if (!(place in PLACES)) notFound();
+  if (!Object.hasOwn(PLACES, place)) notFound();
   const Place = PLACES[place as keyof typeof PLACES];
   return <Place />;
 }
