@@ -431,6 +431,16 @@ test('a stage that was turned by hand stays so while the rig changes, and after 
   await screen.tab('Plan');
 });
 
+test('where no place is, it says so, though every object has something of that name', async () => {
+  const here = await screen.driver.getCurrentUrl();
+  for (const place of ['nowhere', 'constructor']) {
+    await screen.driver.get(`${house.url}/shows/${show}/${place}`);
+    await screen.says('main', 'There is nothing here');
+  }
+  await screen.driver.get(here);
+  await screen.says('[data-testid=selected-count]', 'selected');
+});
+
 test('a line is completed with Tab, and comes back after a reload', async () => {
   await screen.typed('group ');
   await (await screen.find('#command')).sendKeys('"Spo', Key.TAB);
