@@ -1,4 +1,7 @@
 /** Sheets: made in one step, arranged by hand, played by pointer, fingers and keys; who lights a spot; a volunteer's phone. */
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { By, Key } from 'selenium-webdriver';
 import type chrome from 'selenium-webdriver/chrome';
 import { openHouse, Screen, Script, until, type House } from './wingman';
@@ -276,6 +279,35 @@ describe('arranging', () => {
     await until(async () => (await own()).length === 1);
     await undo();
     await until(async () => (await own())[0]?.x === first.x + 8);
+    await arranging(false);
+  });
+
+  test('a picture of one’s own is added from the shelf, made safe, and deleted again from there', async () => {
+    const folder = mkdtempSync(join(process.env.WINGMAN_SCRATCH ?? tmpdir(), 'pictures-'));
+    const file = join(folder, 'anchor.svg');
+    writeFileSync(
+      file,
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><script>window.ran = 1</script><circle cx="4" cy="4" r="3"/></svg>',
+    );
+    await arranging(true);
+    await (await screen.find('[aria-label="Which pieces"]')).sendKeys('Pictures');
+    await screen.says('[aria-label="Pieces to put on"]', 'Add a picture …');
+    await (await screen.find('[aria-label="Picture of your own"]')).sendKeys(file);
+    const pieces = async (): Promise<Row[]> =>
+      (await tables()).sheetpieces.filter((p) => p.is.kind === 'picture');
+    await until(async () => (await pieces()).length === 1);
+    await screen.find('[data-testid=sheet] [data-kind=picture] img');
+    expect(await screen.driver.executeScript('return window.ran ?? null')).toBeNull();
+    const item = await screen.find('[data-thing^="pictures/"]');
+    await screen.driver.actions({ async: true }).contextClick(item).perform();
+    await screen.driver.findElement(By.xpath('//*[.="Delete this picture"]')).click();
+    await screen.says('[data-testid=message-line]', 'which was on 1 piece of sheets');
+    await until(async () => (await screen.count('[data-thing^="pictures/"]')) === 0);
+    // The piece says what is missing; undo brings the picture back to it.
+    await script.ask(`/api/shows/${show}/undo`, { way: 'undo' });
+    await until(async () => (await screen.count('[data-kind=picture] img')) === 1);
+    const [piece] = await pieces();
+    await edit('delete-pieces', { ids: [piece?.id] });
     await arranging(false);
   });
 

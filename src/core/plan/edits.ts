@@ -8,8 +8,7 @@ import type { FixtureRow } from '../fixtures/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
-import { numberRanges } from '../words.ts';
-import { plural } from '../words.ts';
+import { numberRanges, plural } from '../words.ts';
 
 const cm = (m: number): number => Math.round(m * 100) / 100;
 
@@ -190,7 +189,7 @@ export const addPicture = defineEdit({
     if (show.pictures.size >= PICTURES_KEPT)
       return refuse(
         'limit',
-        `A show keeps at most ${PICTURES_KEPT} background pictures: delete one first.`,
+        `A show keeps at most ${PICTURES_KEPT} pictures: delete one first, in the shelf of a sheet that is arranged.`,
       );
     const layout = p.layout === undefined ? undefined : show.layouts.get(p.layout);
     if (p.layout !== undefined && !layout)
@@ -231,9 +230,16 @@ export const deletePicture = defineEdit({
       delete next.background;
       return replaceRow('layouts', l, next);
     });
+    const on = [...show.sheetpieces.values()].filter(
+      ({ is }) => is.kind === 'picture' && is.picture === id,
+    );
+    const uses = [
+      ...under.map((l) => `under layout “${l.name}”`),
+      ...(on.length > 0 ? [`on ${plural(on.length, 'piece')} of sheets`] : []),
+    ];
     return {
       changes: [...changes, deleteRow('pictures', picture)],
-      summary: `Deleted the picture “${picture.name}”`,
+      summary: `Deleted the picture “${picture.name}”${uses.length > 0 ? `, which was ${uses.join(' and ')}` : ''}`,
     };
   },
 });

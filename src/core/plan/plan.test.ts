@@ -155,7 +155,8 @@ describe('the plan', () => {
       layout: id,
     });
     expect(layout().background).toMatchObject({ width_m: 16, opacity: 0.5 });
-    apply(show, 'delete-picture', { id: [...show.pictures.keys()][0] });
+    const { summary } = apply(show, 'delete-picture', { id: [...show.pictures.keys()][0] });
+    expect(summary).toBe('Deleted the picture “ground.png”, which was under layout “Ground plan”');
     expect(layout().background).toBeUndefined();
     expect(
       refused(show, 'add-picture', { name: 'x', data: 'data:image/svg+xml;base64,AAAA' }).message,

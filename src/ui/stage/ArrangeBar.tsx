@@ -2,12 +2,10 @@
 'use client';
 import { ImagePlus, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
-import { notice } from '../state/messages';
 import { aligned, alongPiece, distributed } from '@/core/plan/arrange';
-import { isRefusal } from '@/core/refusal';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import type { LayoutRow, PieceRow } from '@/core/plan/rows';
-import { readFile } from '../files/read-file';
+import { addPicture, PICTURE_FILES } from '../files/add-picture';
 import { Button, IconButton, Scrub } from '../parts/controls';
 import { fieldKeys } from '../parts/field-keys';
 import { edit } from '../state/actions';
@@ -310,22 +308,14 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
       <input
         ref={file}
         type="file"
-        accept="image/png,image/jpeg,image/webp,image/svg+xml"
+        accept={PICTURE_FILES}
         aria-label="Background picture"
         className="hidden"
         onChange={(e) => {
           const chosen = e.currentTarget.files?.[0];
           e.currentTarget.value = '';
           if (!chosen) return;
-          void readFile('background', chosen).then((data) => {
-            if (isRefusal(data)) notice.error(data.message);
-            else
-              void edit('add-picture', {
-                name: chosen.name.slice(0, 120),
-                data,
-                layout: layout.id,
-              });
-          });
+          void addPicture(chosen, layout.id);
         }}
       />
       {background && (

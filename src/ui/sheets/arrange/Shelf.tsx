@@ -1,28 +1,75 @@
 /** What is put on a sheet: dragged onto it, or pressed, which puts it in the first free place. */
 'use client';
 import { useDraggable } from '@dnd-kit/core';
-import { useMemo, useState } from 'react';
+import { ImagePlus } from 'lucide-react';
+import { useMemo, useRef, useState } from 'react';
+import { addPicture, PICTURE_FILES } from '../../files/add-picture';
+import { Button } from '../../parts/controls';
+import { RowMenu } from '../../parts/RowMenu';
+import { edit } from '../../state/actions';
 import { useShow } from '../../state/store';
-import { searched, thingsOf, type Thing } from './things';
+import { pictureThing, PICTURES, searched, thingsOf, type Thing } from './things';
 
 /** Units and areas where they are, instead of by their names: under the sheet. */
 export const PLAN = 'The plan';
 
 function Item({ thing, onPut }: { thing: Thing; onPut: (thing: Thing) => void }) {
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: thing.id, data: { thing } });
+  const { is } = thing;
+  // A finger that goes on at once scrolls; one that rests takes hold.
+  const button = (
+    <button
+      ref={setNodeRef}
+      type="button"
+      data-thing={thing.id}
+      title={thing.name}
+      onClick={() => onPut(thing)}
+      className={`h-8 w-full touch-manipulation truncate rounded-md px-2.5 text-left text-[12.5px] text-soft hover:bg-raised ${isDragging ? 'opacity-40' : ''}`}
+      {...listeners}
+    >
+      {thing.name}
+    </button>
+  );
+  if (is.kind !== 'picture') return <li>{button}</li>;
+  const remove = {
+    label: 'Delete this picture',
+    danger: true,
+    run: () => void edit('delete-picture', { id: is.picture }),
+  };
   return (
     <li>
-      <button
-        ref={setNodeRef}
-        type="button"
-        data-thing={thing.id}
-        onClick={() => onPut(thing)}
-        className={`h-8 w-full touch-none truncate rounded-md px-2.5 text-left text-[12.5px] text-soft hover:bg-raised ${isDragging ? 'opacity-40' : ''}`}
-        {...listeners}
-      >
-        {thing.name}
-      </button>
+      <RowMenu label={`Picture ${thing.name}`} items={() => [remove]}>
+        {button}
+      </RowMenu>
     </li>
+  );
+}
+
+/** A picture of one's own, which lies on the sheet at once. */
+function AddPicture({ onPut }: { onPut: (thing: Thing) => void }) {
+  const file = useRef<HTMLInputElement>(null);
+  const take = async (chosen: File): Promise<void> => {
+    const id = await addPicture(chosen);
+    if (id !== undefined) onPut(pictureThing({ id, name: chosen.name }));
+  };
+  return (
+    <div className="flex-none border-t border-line p-2">
+      <Button kind="line" className="w-full" onClick={() => file.current?.click()}>
+        <ImagePlus size={14} /> Add a picture …
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept={PICTURE_FILES}
+        aria-label="Picture of your own"
+        className="hidden"
+        onChange={(e) => {
+          const chosen = e.currentTarget.files?.[0];
+          e.currentTarget.value = '';
+          if (chosen) void take(chosen);
+        }}
+      />
+    </div>
   );
 }
 
@@ -84,6 +131,7 @@ export function PieceShelf({
           ))}
         </ul>
       )}
+      {!searching && open?.title === PICTURES && !showsPlan && <AddPicture onPut={onPut} />}
     </aside>
   );
 }

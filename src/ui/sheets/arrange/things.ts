@@ -6,6 +6,7 @@ import { PLAYED_KINDS } from '@/core/palettes/rows';
 import { formatCueNumber } from '@/core/cues/number';
 import { firstList, type Show } from '@/core/show/show';
 import type { AreaRow } from '@/core/areas/rows';
+import type { PictureRow } from '@/core/plan/rows';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import type { PieceIs, PieceRow } from '@/core/sheets/rows';
 import { sizeOfPiece } from '@/core/sheets/size';
@@ -43,6 +44,11 @@ export const unitsThing = ([first, ...others]: readonly [FixtureRow, ...FixtureR
   name: `${others.length + 1} units`,
   more: others.map((f) => ({ kind: 'unit', fixture: f.id })),
 });
+
+/** Where there are none, one is added. */
+export const PICTURES = 'Pictures';
+export const pictureThing = (p: Pick<PictureRow, 'id' | 'name'>): Thing =>
+  thing(`pictures/${p.id}`, p.name, { kind: 'picture', picture: p.id });
 
 /** From cold to warm, as a run that serves as it is. */
 const USUAL_STOPS = [
@@ -165,12 +171,10 @@ export function thingsOf(show: Show, sheetId: string): Things[] {
         .map((s) => thing(`sheets/${s.id}`, s.name, { kind: 'sheet', sheet: s.id })),
     },
     {
-      title: 'Pictures',
-      things: [...show.pictures.values()].map((p) =>
-        thing(`pictures/${p.id}`, p.name, { kind: 'picture', picture: p.id }),
-      ),
+      title: PICTURES,
+      things: [...show.pictures.values()].map(pictureThing),
     },
-  ].filter((t) => t.things.length > 0);
+  ].filter((t) => t.things.length > 0 || t.title === PICTURES);
 }
 
 /** Those whose names have all of the words. */
