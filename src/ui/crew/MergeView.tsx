@@ -37,7 +37,9 @@ const MORE = 200;
 /** The scopes that a rule can have in this show. */
 function useScopes(): { value: string; label: string; rule: Omit<Rule, 'side'> }[] {
   const show = useShow();
+  const revision = useScreen((s) => s.revision);
   return useMemo(() => {
+    void revision;
     const acts = [...new Set([...sectionsOfCues(show).values()].map((s) => s.act).filter(Boolean))];
     return [
       { value: 'all', label: 'everything', rule: {} },
@@ -75,7 +77,7 @@ function useScopes(): { value: string; label: string; rule: Omit<Rule, 'side'> }
         rule: { tables: ['scripts' as const, 'calls' as const] },
       },
     ];
-  }, [show]);
+  }, [show, revision]);
 }
 
 /** What a merge with these decisions would do, asked anew whenever one of them or the show changes. */

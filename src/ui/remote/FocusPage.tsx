@@ -32,7 +32,11 @@ export function FocusPage() {
   );
   const [find, setFind] = useState<Find>('number');
   const [typed, setTyped] = useState('');
-  const all = useMemo(() => byNumber(show), [show]);
+  const version = show.version('fixtures');
+  const all = useMemo(() => {
+    void version;
+    return byNumber(show);
+  }, [show, version]);
   const fixture = selection.length > 0 ? show.fixtures.get(selection[0] ?? '') : undefined;
   const can = connection === 'live' && playback.remotes && mayPlay(you.role);
   const held = fixture ? over.focus.find((f) => f.fixtureId === fixture.id) : undefined;

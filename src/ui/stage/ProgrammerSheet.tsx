@@ -28,7 +28,9 @@ export function ProgrammerSheet() {
     () => (whose === null ? [...values.values()] : other?.userId === whose ? other.values : []),
     [whose, values, other],
   );
+  const version = show.version('fixtures');
   const lines = useMemo(() => {
+    void version;
     const byFixture = new Map<string, HeldValue[]>();
     for (const v of shown) byFixture.set(v.fixtureId, [...(byFixture.get(v.fixtureId) ?? []), v]);
     return [...byFixture]
@@ -48,7 +50,7 @@ export function ProgrammerSheet() {
             ]
           : [],
       );
-  }, [shown, show]);
+  }, [shown, show, version]);
   const virtual = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroll.current,

@@ -45,7 +45,11 @@ export function usePending(
 ): ReadonlyMap<number, string> {
   const show = useShow();
   const values = useScreen((s) => s.values);
+  const named = (['fixtures', 'palettes', 'looks', 'effects'] as const)
+    .map((t) => show.version(t))
+    .join();
   return useMemo(() => {
+    void named;
     const pending = new Map<number, string>();
     const byFixture = heldBy(show, values, family);
     if (byFixture.size === 0) return pending;
@@ -54,5 +58,5 @@ export function usePending(
       if (held.length > 0) pending.set(i, wordOf(held, family));
     });
     return pending;
-  }, [columns, family, values, show]);
+  }, [columns, family, values, show, named]);
 }

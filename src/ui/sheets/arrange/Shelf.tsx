@@ -7,7 +7,7 @@ import { addPicture, PICTURE_FILES } from '../../files/add-picture';
 import { Button } from '../../parts/controls';
 import { RowMenu } from '../../parts/RowMenu';
 import { edit } from '../../state/actions';
-import { useShow } from '../../state/store';
+import { useScreen, useShow } from '../../state/store';
 import { pictureThing, PICTURES, searched, thingsOf, type Thing } from './things';
 
 /** Units and areas where they are, instead of by their names: under the sheet. */
@@ -87,7 +87,12 @@ export function PieceShelf({
 }) {
   const show = useShow();
   const [words, setWords] = useState('');
-  const all = useMemo(() => thingsOf(show, sheetId), [show, sheetId]);
+  // The show is one object that changes in place.
+  const revision = useScreen((s) => s.revision);
+  const all = useMemo(() => {
+    void revision;
+    return thingsOf(show, sheetId);
+  }, [show, revision, sheetId]);
   const open = all.find((t) => t.title === title) ?? all[0];
   const searching = words.trim() !== '';
   const shown = searching ? all.flatMap((t) => t.things) : (open?.things ?? []);
