@@ -101,6 +101,44 @@ describe('a row that is put in order', () => {
   });
 });
 
+test('the finger that took hold leads, whatever another one does meanwhile', async () => {
+  jest.useFakeTimers();
+  const dropped: number[] = [];
+  const Thing = () => {
+    const { setNodeRef, listeners } = useDraggable({ id: 'thing' });
+    return (
+      <button ref={setNodeRef} data-box type="button" {...listeners}>
+        thing
+      </button>
+    );
+  };
+  const Place = () => <i ref={useDroppable({ id: 'place' }).setNodeRef} data-box />;
+  render(
+    <DragSpace detect={closestCenter} onDrop={(_, at) => dropped.push(at.box.left)}>
+      <Thing />
+      <Place />
+    </DragSpace>,
+  );
+  const at = (x: number): object => ({ clientX: x, clientY: 20 });
+  const touch = (type: string, touches: object[], changedTouches: object[]): void => {
+    const event = new TouchEvent(type, { bubbles: true, cancelable: true });
+    Object.defineProperty(event, 'touches', { value: touches });
+    Object.defineProperty(event, 'changedTouches', { value: changedTouches });
+    screen.getByText('thing').dispatchEvent(event);
+  };
+  await drawn(
+    () => touch('touchstart', [at(50)], [at(50)]),
+    () => jest.advanceTimersByTime(300),
+    () => touch('touchmove', [at(110)], [at(110)]),
+  );
+  await atOnce(
+    () => touch('touchmove', [at(120), at(390)], [at(390)]),
+    () => touch('touchend', [at(120)], [at(390)]),
+  );
+  expect(dropped).toEqual([70]);
+  jest.useRealTimers();
+});
+
 test('what is shown on the way is where the thing is, and nothing after it', async () => {
   const seen: (HeldAt | null)[] = [];
   const dropped: string[] = [];

@@ -45,8 +45,10 @@ function useHand(detect: CollisionDetection) {
   const leave = useRef<() => void>(() => undefined);
   useEffect(() => () => leave.current(), []);
   const hear = (event: Event): void => {
-    const at = 'changedTouches' in event ? (event as TouchEvent).changedTouches[0] : event;
-    if (at) hand.current = { x: (at as MouseEvent).clientX, y: (at as MouseEvent).clientY };
+    // The finger that was there first leads, whatever others do.
+    const { touches, changedTouches } = event as Partial<TouchEvent>;
+    const { clientX: x, clientY: y } = touches?.[0] ?? changedTouches?.[0] ?? (event as MouseEvent);
+    hand.current = { x, y };
   };
   return {
     seen: (args: Seen) => {
