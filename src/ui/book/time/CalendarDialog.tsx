@@ -222,7 +222,7 @@ function Place() {
   const shown = place ? `${place.latitude}, ${place.longitude}` : '';
   const leave = async (): Promise<void> => {
     if (text === null || text.trim() === shown) return;
-    const read = /^(-?\d{1,2}(?:\.\d+)?)\s*,\s*(-?\d{1,3}(?:\.\d+)?)$/.exec(text.trim());
+    const read = /^(-?\d{1,2}(?:\.\d+)?)(?:\s*[,;]\s*|\s+)(-?\d{1,3}(?:\.\d+)?)$/.exec(text.trim());
     if (!read) {
       setWrong('Degrees north and east, like 54.32, -7.65. Nothing was changed.');
       return;

@@ -1,19 +1,16 @@
 /** One family of controls: its name, whether it is recorded, what it says, how it is spread and in what time. */
 'use client';
 import { Popover } from 'radix-ui';
-import { FoldHorizontal, Timer } from 'lucide-react';
-import { useMemo, useState, type ReactNode } from 'react';
-import { attributeInfo, familyOf } from '@/core/rig/attributes';
+import { useState, type ReactNode } from 'react';
+import { attributeInfo } from '@/core/rig/attributes';
 import type { Family } from '@/core/show/fields';
-import { Button, Choice, Field } from '../../parts/controls';
-import { fieldKeys } from '../../parts/field-keys';
+import { Button, Field } from '../../parts/controls';
 import { useDrag } from '../../parts/use-drag';
 import { said, streamCommand } from '../../state/actions';
-import { useScreen } from '../../state/store';
 import { useEach, usePending, type Chosen } from './chosen';
-import { EVEN, FanShape, Graph, shapeOf, type Shape } from './FanShape';
-
-const PANEL = 'z-40 w-72 rounded-lg bg-panel p-3 shadow-pop';
+import { FanShape, Graph, shapeOf, type Shape } from './FanShape';
+import { CHIP, PANEL } from './look';
+import { Times } from './Times';
 
 export function Section({
   title,
@@ -50,9 +47,6 @@ export function Section({
     </section>
   );
 }
-
-const CHIP =
-  'flex h-7 flex-none items-center gap-1 rounded-md bg-raised px-1.5 text-soft hover:bg-lift disabled:opacity-45';
 
 /** Drag it to spread an attribute over the selection; press it for from, to and how. */
 export function FanButton({
@@ -207,190 +201,4 @@ function FanMark() {
       <path d="M8 14V4M8 14 3.200 5.500M8 14l4.800-8.500M5.500 3 8 2l2.500 1" />
     </svg>
   );
-}
-
-/** Fade and delay of what is held of a family; on a press also spread over the selection. */
-function Times({
-  family,
-  chosen,
-  disabled,
-}: {
-  family: Family;
-  chosen: readonly Chosen[];
-  disabled: boolean;
-}) {
-  const values = useScreen((s) => s.values);
-  const [open, setOpen] = useState(false);
-  const [only, setOnly] = useState('');
-  const all = useMemo(() => {
-    const ids = new Set(chosen.map((c) => c.fixture.id));
-    return [...values.values()].filter(
-      (v) => ids.has(v.fixtureId) && familyOf(v.attribute) === family,
-    );
-  }, [values, chosen, family]);
-  const attributes = useMemo(() => [...new Set(all.map((v) => v.attribute))], [all]);
-  const one = open && attributes.includes(only) ? only : undefined;
-  const held = one ? all.filter((v) => v.attribute === one) : all;
-  const [what, setWhat] = useState<'fade' | 'delay'>('fade');
-  const [stops, setStops] = useState(['0', '3']);
-  const [shape, setShape] = useState(EVEN);
-  const fades = held.map((v) => v.fade_s);
-  const delays = held.map((v) => v.delay_s);
-  const [low, high] = [Math.min(...fades), Math.max(...fades)];
-  const text =
-    held.length === 0
-      ? '–'
-      : low === high
-        ? `${high.toFixed(1)}`
-        : `${low.toFixed(1)}–${high.toFixed(1)}`;
-  const seconds = stops.map((s) => Number(s.replace(',', '.')));
-  const attribute = held[0]?.attribute;
-  return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger
-        disabled={disabled || held.length === 0}
-        aria-label={`Times of ${family}`}
-        title={
-          held.length === 0
-            ? 'Set values first, then give them a time of their own'
-            : 'Fade and delay of these values'
-        }
-        className={`${CHIP} num text-[11.5px]`}
-      >
-        {held.length === 0 ? <Timer size={13} /> : `${text} s`}
-        {delays.some((d) => d > 0) && (
-          <span className="text-muted">+{Math.max(...delays).toFixed(1)}</span>
-        )}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={4}
-          className={PANEL}
-          aria-label={`Times of ${family}`}
-        >
-          {attributes.length > 1 && (
-            <Choice
-              className="mb-2"
-              label="Of"
-              value={one ?? ''}
-              onChange={(e) => setOnly(e.target.value)}
-              options={[
-                { value: '', label: 'all of these' },
-                ...attributes.map((a) => ({ value: a, label: attributeInfo(a).label })),
-              ]}
-            />
-          )}
-          <div className="grid grid-cols-2 gap-2">
-            <Field
-              label="Fade, s"
-              number
-              defaultValue={fades[0] ?? 0}
-              key={`f${one}${fades[0]}`}
-              onKeyDown={fieldKeys(fades[0] ?? 0)}
-              onBlur={(e) =>
-                send(
-                  e.currentTarget.value,
-                  (s) => ({ fade_s: s }),
-                  one ? { attributes: [one] } : { families: [family] },
-                )
-              }
-            />
-            <Field
-              label="Delay, s"
-              number
-              defaultValue={delays[0] ?? 0}
-              key={`d${one}${delays[0]}`}
-              onKeyDown={fieldKeys(delays[0] ?? 0)}
-              onBlur={(e) =>
-                send(
-                  e.currentTarget.value,
-                  (s) => ({ delay_s: s }),
-                  one ? { attributes: [one] } : { families: [family] },
-                )
-              }
-            />
-          </div>
-          <p className="mt-3 mb-1 flex items-center gap-1.5 text-[12px] text-muted">
-            <FoldHorizontal size={13} /> Spread over the selection, in its order
-          </p>
-          <div className="grid grid-cols-[76px_1fr_1fr_auto] items-end gap-2">
-            <Choice
-              label="What"
-              value={what}
-              onChange={(e) => setWhat(e.target.value as 'fade' | 'delay')}
-              options={[
-                { value: 'fade', label: 'fade' },
-                { value: 'delay', label: 'delay' },
-              ]}
-            />
-            <Field
-              label="From"
-              number
-              value={stops[0]}
-              onChange={(e) => setStops([e.target.value, stops[1] ?? ''])}
-            />
-            <Field
-              label="To"
-              number
-              value={stops[1]}
-              onChange={(e) => setStops([stops[0] ?? '', e.target.value])}
-            />
-            <Button
-              disabled={
-                !seconds.every((s) => Number.isFinite(s) && s >= 0) ||
-                !attribute ||
-                chosen.length < 2
-              }
-              onClick={() =>
-                spreadTimes(
-                  held.map((v) => v.attribute),
-                  what,
-                  seconds,
-                  shape,
-                )
-              }
-            >
-              Spread
-            </Button>
-          </div>
-          <div className="mt-2 grid grid-cols-2 gap-2">
-            <FanShape
-              count={chosen.length}
-              stops={stops.every((t) => t.trim() !== '') ? seconds : []}
-              shape={shape}
-              onChange={setShape}
-            />
-          </div>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
-}
-
-function send(
-  text: string,
-  times: (s: number) => { fade_s?: number; delay_s?: number },
-  of: { attributes: string[] } | { families: Family[] },
-): void {
-  const seconds = Number(text.replace(',', '.'));
-  if (text.trim() !== '' && Number.isFinite(seconds) && seconds >= 0)
-    void said({ command: 'times', ...of, ...times(seconds) });
-}
-
-function spreadTimes(
-  attributes: readonly string[],
-  what: 'fade' | 'delay',
-  stops: number[],
-  shape: Shape,
-): void {
-  for (const attribute of new Set(attributes))
-    void said({
-      command: 'fan',
-      attribute,
-      what,
-      stops,
-      ...shapeOf(shape),
-      mirrored: shape.pivot === 'mirrored',
-    });
 }
