@@ -1,4 +1,13 @@
-import { fullDay, hourMinute, lastMoment, longDay, shortDay, timeOfDay, when } from './dates';
+import {
+  fullDay,
+  hourMinute,
+  lastMoment,
+  longDay,
+  shortDay,
+  sinceWhen,
+  timeOfDay,
+  when,
+} from './dates';
 
 const at = new Date(2026, 10, 7, 9, 5, 3);
 
@@ -14,6 +23,9 @@ test('today is told by the second, another day by its date', () => {
   const now = new Date();
   expect(when(now)).toBe(timeOfDay(now));
   expect(when(at.toISOString())).toBe('7 Nov, 09:05');
+  // A note of an earlier rehearsal says of which.
+  expect(sinceWhen(now)).toBe(hourMinute(now));
+  expect(sinceWhen(at)).toBe('7 Nov, 09:05');
 });
 
 test('a day ends with its last moment where one is, and no day has no end', () => {

@@ -18,6 +18,9 @@ export const timeOfDay = (at: At): string => format(at, 'HH:mm:ss');
 export const when = (at: At): string =>
   isToday(at) ? timeOfDay(at) : `${shortDay(at)}, ${hourMinute(at)}`;
 
+/** When something was said or held: today to the minute, before that with its day. */
+export const sinceWhen = (at: At): string => (isToday(at) ? hourMinute(at) : when(at));
+
 /**
  * The last moment of a day.
  * @param day as a date field has it, `2026-11-27`; empty for none

@@ -1,6 +1,6 @@
 /** Notes from the house, open ones first, to be worked off one by one, answered, and printed for the morning. */
 'use client';
-import { hourMinute } from '@/core/dates';
+import { sinceWhen } from '@/core/dates';
 import { Check as Tick, MessageSquare, Printer, RotateCcw, X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
@@ -150,7 +150,7 @@ function Row({
                 {about} ·{' '}
               </button>
             )}
-            {note.by.name}, {hourMinute(note.by.at)}
+            {note.by.name}, {sinceWhen(note.by.at)}
             {note.to && <span className="text-soft"> · for {note.to.name}</span>}
             {note.done ? ` · worked off by ${note.done.name}` : ''}
           </span>
@@ -187,7 +187,7 @@ function Row({
                 <li key={i} className="text-[12.5px] leading-[18px]">
                   <span className="[overflow-wrap:anywhere]">{r.text}</span>
                   <span className="ml-1.5 text-muted">
-                    {r.by.name}, {hourMinute(r.by.at)}
+                    {r.by.name}, {sinceWhen(r.by.at)}
                   </span>
                 </li>
               ))}

@@ -1,6 +1,6 @@
 /** Run: what is on, what is next, the script, other lists and faders. Locked against editing until it is opened on purpose. */
 'use client';
-import { hourMinute } from '@/core/dates';
+import { sinceWhen } from '@/core/dates';
 import { BellOff, BellRing, Lock, LockOpen, Radio, Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { formatClock } from '@/core/cues/clock';
@@ -146,13 +146,13 @@ function Head() {
           title={over.focus
             .map(
               (f) =>
-                `${show.fixtures.get(f.fixtureId)?.number ?? '?'} at ${Math.round(f.level * 100)} % by ${f.by} since ${hourMinute(f.since)}`,
+                `${show.fixtures.get(f.fixtureId)?.number ?? '?'} at ${Math.round(f.level * 100)} % by ${f.by} since ${sinceWhen(f.since)}`,
             )
             .join('\n')}
           onClick={() => void live({ command: 'focus', on: false, level: 1 })}
           className={`${CHIP} bg-warning text-ink`}
         >
-          {over.focus.length} held since {hourMinute(over.focus[0]?.since ?? 0)}: let off
+          {over.focus.length} held since {sinceWhen(over.focus[0]?.since ?? 0)}: let off
         </button>
       )}
       {over.guarded.length > 0 && (
@@ -161,7 +161,7 @@ function Head() {
           title={over.guarded
             .map(
               (g) =>
-                `${show.fixtures.get(g.fixtureId)?.number ?? '?'} guarded by ${g.by} since ${hourMinute(g.since)}`,
+                `${show.fixtures.get(g.fixtureId)?.number ?? '?'} guarded by ${g.by} since ${sinceWhen(g.since)}`,
             )
             .join('\n')}
           onClick={() => void live({ command: 'guard', on: false })}
