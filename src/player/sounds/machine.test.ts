@@ -2,7 +2,8 @@
 import { apply, cue, exampleShow } from '../../core/testing/example.ts';
 import { changeOf } from '../../core/show/fields-of.ts';
 import type { LiveShow } from '../live-show.ts';
-import type { FromSound, ToSound, TrackNow } from './messages.ts';
+import { LIGHT_AFTER_MS } from '../../core/sounds/track-sound.ts';
+import { monotonic, type FromSound, type ToSound, type TrackNow } from './messages.ts';
 import { makeSoundMachine } from './machine.ts';
 
 const FILE = {
@@ -13,6 +14,12 @@ const FILE = {
   rate_hz: 44_100,
   channels: 2,
 };
+
+interface Place {
+  position_s: number;
+  runs: boolean;
+  rate: number;
+}
 
 function stage() {
   const show = exampleShow();
@@ -26,8 +33,8 @@ function stage() {
       time: { ...list?.time, on: true, tempo: [], marks: [], sound: { sound: 'waltz', at_s: 0 } },
     },
   });
-  let at: { position_s: number; runs: boolean; rate: number } | null = null;
-  const live = { show, lists: { onTrack: () => at } } as unknown as LiveShow;
+  let at: () => Place | null = () => null;
+  const live = { show, lists: { onTrack: () => at() } } as unknown as LiveShow;
   const sent: ToSound[] = [];
   let ends = (): void => undefined;
   let hears = (_: FromSound): void => undefined;
@@ -58,7 +65,8 @@ function stage() {
     times,
     starts: () => starts,
     ends: () => ends(),
-    stands: (to: typeof at) => (at = to),
+    stands: (to: Place | null) => (at = () => to),
+    goes: (place: () => Place) => (at = place),
     heardAtPlayer,
     tracks: (): TrackNow[] => sent.flatMap((m) => (m.do === 'tracks' ? m.tracks : [])),
   };
@@ -82,11 +90,11 @@ test('a track is told when it goes, jumps, stands and changes its rate; while it
   s.heardAtPlayer();
   const start = performance.now();
   const goes = (from: number, rate = 1): void =>
-    void s.stands({
+    void s.goes(() => ({
       position_s: from + ((performance.now() - start) / 1000) * rate,
       runs: true,
       rate,
-    });
+    }));
   goes(5);
   s.machine.tick(s.live);
   expect(s.tracks()).toMatchObject([{ key: 'main', rate: 1, end_s: 90, file: FILE }]);
@@ -102,6 +110,24 @@ test('a track is told when it goes, jumps, stands and changes its rate; while it
   s.stands(null);
   s.machine.tick(s.live);
   expect(s.sent.at(-1)).toEqual({ do: 'tracks', tracks: [] });
+});
+
+test('a place that took long to be found is found again, so that it goes with its moment', () => {
+  const s = stage();
+  s.heardAtPlayer();
+  const start = monotonic();
+  let asked = 0;
+  s.goes(() => {
+    const position_s = (monotonic() - start) / 1000;
+    // The machine stands still in between, twice.
+    const until = monotonic() + (asked++ < 2 ? 25 : 0);
+    while (monotonic() < until);
+    return { position_s, runs: true, rate: 1 };
+  });
+  s.machine.tick(s.live);
+  const [track] = s.tracks();
+  const off = (track?.at_ms ?? 0) - LIGHT_AFTER_MS - start - (track?.position_s ?? 0) * 1000;
+  expect(Math.abs(off)).toBeLessThan(3);
 });
 
 test('off air and back at screens it is told to be silent; a process that ended is started again, later, and said', () => {
