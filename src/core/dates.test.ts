@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import {
   fullDay,
   hourMinute,
@@ -34,4 +35,15 @@ test('a day ends with its last moment where one is, and no day has no end', () =
     27, 23, 59, 59,
   ]);
   expect(lastMoment('')).toBeNull();
+});
+
+test('the day that was given is the day that is shown, east and west of Greenwich', () => {
+  const code = `import { dayField, lastMoment } from './src/core/dates.ts'; process.stdout.write(dayField(lastMoment('2026-11-27')));`;
+  for (const TZ of ['America/Los_Angeles', 'UTC', 'Pacific/Auckland'])
+    expect(
+      execFileSync(process.execPath, ['--import', 'tsx', '--input-type=module', '--eval', code], {
+        encoding: 'utf8',
+        env: { ...process.env, TZ },
+      }),
+    ).toBe('2026-11-27');
 });

@@ -21,6 +21,9 @@ export const when = (at: At): string =>
 /** When something was said or held: today to the minute, before that with its day. */
 export const sinceWhen = (at: At): string => (isToday(at) ? hourMinute(at) : when(at));
 
+/** The day of a moment, as a date field has it; of {@link lastMoment} the day that was given. */
+export const dayField = (at: At): string => format(at, 'yyyy-MM-dd');
+
 /**
  * The last moment of a day.
  * @param day as a date field has it, `2026-11-27`; empty for none

@@ -1,10 +1,10 @@
 /** People: roles, end dates, invitations by link, parts of the show that were given to somebody, pages for other hands. */
 'use client';
-import { lastMoment } from '@/core/dates';
+import { dayField, fullDay, lastMoment } from '@/core/dates';
 import { Copy, QrCode } from 'lucide-react';
 import { useState } from 'react';
 import { notice } from '../state/messages';
-import { ROLES, type Role } from '@/core/roles';
+import { aRole, ROLES, type Role } from '@/core/roles';
 import { plural } from '@/core/words';
 import type { Invitation, Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/crew/rows';
@@ -17,7 +17,6 @@ import { PhoneCode } from '../parts/PhoneCode';
 import { LinkRow, standingPages } from './Links';
 import { PartDialog } from './PartDialog';
 import { useLoad, useSend } from './use-load';
-import { fullDay } from '@/core/dates';
 import { useParts } from '../state/use-parts';
 
 const MEANS: Record<Role, string> = {
@@ -83,6 +82,7 @@ function MemberRow({
   const where = useWhereabouts();
   const [removing, setRemoving] = useState(false);
   const [more, setMore] = useState(false);
+  const until = m.until === null ? '' : dayField(m.until);
   const here = people.find((p) => p.userId === m.userId);
   const put = (set: Partial<Pick<Member, 'pages' | 'until'>> & { role?: Role | null }): void =>
     void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', {
@@ -134,11 +134,8 @@ function MemberRow({
             type="date"
             className="w-40"
             disabled={m.role === 'owner'}
-            defaultValue={m.until?.slice(0, 10) ?? ''}
-            onBlur={(e) =>
-              (e.target.value || null) !== (m.until?.slice(0, 10) ?? null) &&
-              put({ until: lastMoment(e.target.value) })
-            }
+            defaultValue={until}
+            onBlur={(e) => e.target.value !== until && put({ until: lastMoment(e.target.value) })}
           />
           {m.role === 'volunteer' && (
             <div>
@@ -219,7 +216,7 @@ function Invitations() {
         {open.map((i) => (
           <li key={i.id} className="flex h-9 items-center gap-3 border-b border-raised">
             <span className="flex-1 text-soft">
-              for a {i.role}
+              for {aRole(i.role).toLowerCase()}
               {i.memberUntil ? `, in the show until ${fullDay(i.memberUntil)}` : ''}
             </span>
             <span className="text-[12px] text-muted">good until {fullDay(i.expiresAt)}</span>
@@ -274,7 +271,7 @@ function Invitations() {
               />
             </div>
             <p className="text-[12.5px] text-muted">
-              A {role} {MEANS[role]}.
+              {aRole(role)} {MEANS[role]}.
             </p>
             {role === 'volunteer' &&
               [...show.sheets.values()].map((p) => (

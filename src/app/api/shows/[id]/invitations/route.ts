@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { showRoute } from '@/app/server/define-route';
-import { ROLES } from '@/core/roles';
+import { aRole, ROLES } from '@/core/roles';
 import { isRefusal } from '@/core/refusal';
 import { note } from '@/store/journal';
 import { invite, listInvitations, withdrawInvitation } from '@/store/people';
@@ -78,7 +78,7 @@ export const DELETE = showRoute(
       userId: who.userId,
       userName: who.name,
       kind: 'people',
-      text: `Withdrew the invitation of a ${done.role}`,
+      text: `Withdrew the invitation of ${aRole(done.role).toLowerCase()}`,
     });
     return { invitations: await listInvitations(db, id) };
   },
