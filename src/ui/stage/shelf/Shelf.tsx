@@ -22,6 +22,8 @@ import { EffectTile, LookTile, PaletteTile, useTiles } from './tiles';
 /** A tile with the room round it, in pixels. */
 const [TILE_W, TILE_H, GAP, MARGINS] = [108, 108, 4, 24];
 const FEWEST_COLUMNS = 2;
+/** Narrower than this, names of all kinds and words beside them have no room together. */
+const ROOMY_W = 720;
 
 const TABS: { value: ShelfName; label: string }[] = [
   ...PALETTE_FAMILIES.map((f) => ({ value: f, label: FAMILY_WORDS[f] })),
@@ -133,6 +135,8 @@ export function Shelf() {
   const room = useBox(box);
   const columns = Math.max(FEWEST_COLUMNS, Math.floor((room.width - MARGINS) / TILE_W));
   const lines = Math.max(1, Math.floor((room.height + GAP) / TILE_H));
+  // All kinds are to be seen; words beside them are not needed as much.
+  const isTight = room.width < ROOMY_W;
   const shelved = onShelf(show, shelf);
   const pages = usePages(shelved.rows.length, columns * lines);
   const order = (ids: string[]): void =>
@@ -165,9 +169,10 @@ export function Shelf() {
             onClick={() => useStage.setState({ plays: !plays })}
             className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12px] ${plays ? 'bg-lime-wash text-lime-word' : 'text-muted hover:bg-raised'}`}
           >
-            <Play size={12} aria-hidden="true" /> {plays ? 'A press plays' : 'Play'}
+            <Play size={12} aria-hidden="true" />
+            <span className={isTight ? 'sr-only' : ''}>{plays ? 'A press plays' : 'Play'}</span>
           </button>
-          <Turn pages={pages} rows={shelved.rows.length} counted={shelf !== 'effects'} />
+          <Turn pages={pages} rows={shelved.rows.length} counted={shelf !== 'effects' && !isTight} />
           {editable && shelved.is !== 'effects' && shelved.rows.length > 1 && (
             <IconButton
               label="Make a list of these, a cue for each"
