@@ -431,6 +431,19 @@ test('a stage that was turned by hand stays so while the rig changes, and after 
   await screen.tab('Plan');
 });
 
+test('all kinds of tiles are in sight beside the plan, each where it can be pressed', async () => {
+  const hidden = await screen.driver.executeScript<string[]>(
+    `const kinds = [...document.querySelectorAll('[aria-label=Shelf] button')];
+    return kinds.filter((kind) => {
+      const r = kind.getBoundingClientRect();
+      const top = document.elementFromPoint(r.right - 4, r.y + r.height / 2);
+      return !kind.contains(top);
+    }).map((kind) => kind.textContent);`,
+  );
+  expect(await screen.count('[aria-label=Shelf] button')).toBe(6);
+  expect(hidden).toEqual([]);
+});
+
 test('where no place is, it says so, though every object has something of that name', async () => {
   const here = await screen.driver.getCurrentUrl();
   for (const place of ['nowhere', 'constructor']) {

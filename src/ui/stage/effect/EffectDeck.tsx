@@ -110,7 +110,7 @@ function Speed({ draft }: { draft: EffectDraft }) {
           onChange={(v) => change({ speed: { hz: v } })}
         />
       </Line>
-      <Line label="In beats of the shared tempo, or of its list’s track">
+      <Line label="In beats">
         <Scrub
           label="Beats of the shared tempo"
           value={'beats' in draft.speed ? draft.speed.beats : tempo / 60 / hz}
