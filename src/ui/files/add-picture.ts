@@ -4,8 +4,6 @@ import { edit } from '../state/actions';
 import { notice } from '../state/messages';
 import { readFile } from './read-file';
 
-/** What is taken as a picture. */
-export const PICTURE_FILES = 'image/png,image/jpeg,image/webp,image/svg+xml';
 const NAME_LENGTH = 120;
 
 /** @param layout that it is put under at once @returns its id; undefined where it was refused, which is said */

@@ -32,9 +32,8 @@ const mouse = (on: EventTarget, type: string, x: number): boolean =>
   );
 /** Each is heard by itself, and what comes of it is drawn before the next. */
 async function drawn(...events: (() => unknown)[]): Promise<void> {
-  for (const event of events)
-    // eslint-disable-next-line @typescript-eslint/require-await -- what waits within is drawn too
-    await act(async () => void event());
+  // What waits within is drawn too.
+  for (const event of events) await act(() => Promise.resolve(void event()));
 }
 /** All of them are heard before anything is drawn. */
 const atOnce = (...events: (() => unknown)[]): Promise<void> =>

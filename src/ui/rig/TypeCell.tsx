@@ -1,6 +1,6 @@
 /** A small field of the type editor: a number that may be half typed, or a word. */
 'use client';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { TypeRow } from '@/core/types/rows';
 
 /** What the editor holds while numbers may still be half typed. */
@@ -37,21 +37,13 @@ export function Cell({
   onChange: (text: string) => void;
 }) {
   const [typed, setTyped] = useState(said(value));
-  useEffect(
-    () =>
-      setTyped((t) =>
-        t === said(value) || Object.is(text ? t : means(t), value) ? t : said(value),
-      ),
-    // What a text means is the same in every drawing of one field.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [value],
-  );
+  const stays = Object.is(text ? typed : means(typed), value);
   return (
     <input
       aria-label={label}
       title={label}
       aria-invalid={bad}
-      value={typed}
+      value={stays ? typed : said(value)}
       onChange={(e) => {
         setTyped(e.target.value);
         onChange(e.target.value);

@@ -5,7 +5,8 @@ import { useRef } from 'react';
 import { aligned, alongPiece, distributed } from '@/core/plan/arrange';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import type { LayoutRow, PieceRow } from '@/core/plan/rows';
-import { addPicture, PICTURE_FILES } from '../files/add-picture';
+import { addPicture } from '../files/add-picture';
+import { PictureInput } from '../files/PictureInput';
 import { Button, IconButton, Scrub } from '../parts/controls';
 import { fieldKeys } from '../parts/field-keys';
 import { edit } from '../state/actions';
@@ -305,18 +306,10 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
           <ImagePlus size={13} /> {background ? 'Another picture' : 'Background picture'}
         </span>
       </button>
-      <input
-        ref={file}
-        type="file"
-        accept={PICTURE_FILES}
-        aria-label="Background picture"
-        className="hidden"
-        onChange={(e) => {
-          const chosen = e.currentTarget.files?.[0];
-          e.currentTarget.value = '';
-          if (!chosen) return;
-          void addPicture(chosen, layout.id);
-        }}
+      <PictureInput
+        label="Background picture"
+        input={file}
+        onFile={(chosen) => void addPicture(chosen, layout.id)}
       />
       {background && (
         <span className="flex items-center text-[12px] text-muted">

@@ -3,7 +3,8 @@
 import { useDraggable } from '@dnd-kit/core';
 import { ImagePlus } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
-import { addPicture, PICTURE_FILES } from '../../files/add-picture';
+import { addPicture } from '../../files/add-picture';
+import { PictureInput } from '../../files/PictureInput';
 import { Button } from '../../parts/controls';
 import { RowMenu } from '../../parts/RowMenu';
 import { edit } from '../../state/actions';
@@ -57,18 +58,7 @@ function AddPicture({ onPut }: { onPut: (thing: Thing) => void }) {
       <Button kind="line" className="w-full" onClick={() => file.current?.click()}>
         <ImagePlus size={14} /> Add a picture …
       </Button>
-      <input
-        ref={file}
-        type="file"
-        accept={PICTURE_FILES}
-        aria-label="Picture of your own"
-        className="hidden"
-        onChange={(e) => {
-          const chosen = e.currentTarget.files?.[0];
-          e.currentTarget.value = '';
-          if (chosen) void take(chosen);
-        }}
-      />
+      <PictureInput label="Picture of your own" input={file} onFile={(f) => void take(f)} />
     </div>
   );
 }

@@ -46,7 +46,8 @@ class Followed {
     const share = Math.min(1, (now_ms - this.last_ms) / FOLLOW_MS);
     this.last_ms = now_ms;
     for (let i = 0; i < wanted.length; i++) {
-      const [to, from] = [wanted[i] as number, this.levels[i] as number];
+      const to = wanted[i] as number;
+      const from = this.levels[i] as number;
       if (to === from) continue;
       moved = true;
       this.levels[i] = Math.abs(to - from) < THERE ? to : from + (to - from) * share;
