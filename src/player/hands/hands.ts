@@ -25,7 +25,7 @@ import {
   type Moved,
 } from '../../core/hands/midi.ts';
 import { wordsMidi, wordsOfParts } from '../../core/hands/letters.ts';
-import { placesOf, Told } from '../../core/hands/tells.ts';
+import { placesOf, Told, type Telling } from '../../core/hands/tells.ts';
 import type { LiveCommand } from '../../core/live/commands.ts';
 import type { HandsState } from '../../core/live/messages.ts';
 import { readShowControl } from '../../core/output/show-control.ts';
@@ -37,15 +37,15 @@ import type { Timecodes } from '../timecode.ts';
 import type { UniversesIn } from '../network/universes-in.ts';
 import { isLearned } from './learning.ts';
 import type { MidiPorts } from './native-midi.ts';
-
-/** Of what streams, the latest counts, so often. */
-const STREAM_MS = 15;
-/** Presses a second from all of a port; more is noise. */
-const PRESSES = 200;
+import { Pace } from './pace.ts';
 
 /** Who listens to universes for hands. */
 const HANDS = 'hands';
 type HandPorts = Pick<UniversesIn, 'want' | 'names' | 'problem'>;
+interface Ports {
+  midi: MidiPorts[];
+  desks: HandPorts;
+}
 
 export interface HandsNeeds {
   /** The show that is on air here, if any. */
@@ -66,7 +66,7 @@ export interface HandsAtPlayer {
   look: () => void;
   /** What plays is told back, and what was heard is shown. */
   tell: () => void;
-  use: (ports: { midi: MidiPorts[]; desks: HandPorts }) => void;
+  use: (ports: Ports) => void;
   /** For a screen that has just come. */
   state: (show: LiveShow) => HandsState;
   /** MIDI out of a cue, to every device that a hand at this machine is. */
@@ -89,210 +89,246 @@ const actorOf = (hand: HandRow): Actor => ({
   remote: true,
 });
 
-/** What lasts from its press to its lift, and which of the two this is. */
-function lastingOf(command: LiveCommand): { of: string; on: boolean | undefined } | undefined {
-  if (command.command === 'flash') return { of: `flash ${command.fader}`, on: command.on };
-  return command.command === 'touch' ? { of: command.piece, on: command.on } : undefined;
+/** What is known of hands at this machine while it runs. */
+interface Hands {
+  readonly needs: HandsNeeds;
+  readonly pace: Pace;
+  ports: Ports | null;
+  /** By port: what its bytes are in the middle of. */
+  readonly midi: Map<string, MidiState>;
+  readonly pressed: Pressed;
+  /** By hand: the page that is turned to, from 1. */
+  readonly pages: Map<string, number>;
+  /** By hand: where its parts were last heard. */
+  readonly heard: Map<string, Map<ControlId, number>>;
+  /** What the ports show by now. */
+  readonly told: Told;
+  /** What the screens were shown last. */
+  shown: string;
+}
+
+const pageOf = (hands: Hands, hand: HandRow): number =>
+  Math.min(hands.pages.get(hand.id) ?? 1, hand.pages.length);
+function midiOf(hands: Hands, port: string): MidiState {
+  const state = hands.midi.get(port) ?? freshMidi();
+  hands.midi.set(port, state);
+  return state;
+}
+const names = ({ ports }: Hands): string[] =>
+  ports ? [...ports.midi.flatMap((m) => m.names()), ...ports.desks.names(HANDS)] : [];
+const problems = ({ ports }: Hands): string[] =>
+  ports
+    ? [...ports.midi.map((m) => m.problem()), ports.desks.problem()].filter((p) => p !== null)
+    : [];
+
+/* What a hand plays. */
+
+const once = (
+  { pace, needs }: Hands,
+  show: LiveShow,
+  hand: HandRow,
+  command: LiveCommand,
+): void => {
+  if (pace.lets(hand.id, command)) needs.play(show, actorOf(hand), command);
+};
+const stream = (
+  { pace, needs }: Hands,
+  show: LiveShow,
+  hand: HandRow,
+  of: string,
+  command: LiveCommand,
+): void => pace.stream(`${hand.id}/${of}`, () => needs.play(show, actorOf(hand), command));
+
+/** A part that moved: where to, and whether it went down or up with it. */
+interface Turn {
+  show: LiveShow;
+  hand: HandRow;
+  moved: Moved;
+  edge: boolean | undefined;
+}
+
+function playPiece(hands: Hands, { show, hand, moved, edge }: Turn, id: string): void {
+  const is = show.show.sheetpieces.get(id)?.is;
+  if (!is) return;
+  const touch = { command: 'touch' as const, piece: id };
+  const as = touchedAs(is);
+  if (as === 'level') stream(hands, show, hand, id, { ...touch, level: moved.value });
+  else if (as === 'hold') {
+    if (edge !== undefined) once(hands, show, hand, { ...touch, on: edge });
+  } else if (edge === true) once(hands, show, hand, touch);
+}
+
+function turnPage(hands: Hands, hand: HandRow, by: number): void {
+  const n = hand.pages.length;
+  hands.pages.set(hand.id, ((pageOf(hands, hand) - 1 + by + n) % n) + 1);
+}
+
+function playAct(hands: Hands, act: HandAct, turn: Turn): void {
+  const { show, hand, moved, edge } = turn;
+  if (act.do === 'piece') playPiece(hands, turn, act.piece);
+  else if (act.do === 'line') {
+    if (edge === true) once(hands, show, hand, { command: 'type', text: act.text });
+  } else if (act.do === 'page') {
+    if (edge === true) turnPage(hands, hand, act.by);
+  } else {
+    const does = doesOf(show.show, show.blackout, act, moved, edge);
+    if (does?.streams !== undefined) stream(hands, show, hand, does.streams, does.command);
+    else if (does) once(hands, show, hand, does.command);
+  }
+}
+
+/** One part of one port moved: every hand that is at this port hears it; of the show on air it plays. */
+function hear(hands: Hands, show: LiveShow, port: string, moved: Moved, now_ms: number): void {
+  const isOnAir = show === hands.needs.onAir();
+  for (const hand of handsOf(show)) {
+    if (!isFor(hand, port)) continue;
+    const of = hands.heard.get(hand.id) ?? new Map<ControlId, number>();
+    hands.heard.set(hand.id, of.set(moved.control, moved.value));
+    // Where it may not, or does nothing, a press that began before is still lifted.
+    const plays = isOnAir && !isLearned(show.learning, hand.id, now_ms);
+    const does = plays ? actOn(hand, pageOf(hands, hand), moved.control) : undefined;
+    const { act, edge } = pressOf(show.show, hands.pressed, hand, moved, does);
+    if (act) playAct(hands, act, { show, hand, moved, edge });
+  }
+}
+
+function movedAt(hands: Hands, port: string, all: readonly Moved[]): void {
+  const now_ms = performance.now();
+  for (const one of all) {
+    hands.told.movedTo(`${port}/${one.control}`, one.value, now_ms);
+    for (const show of hands.needs.shows()) hear(hands, show, port, one, now_ms);
+  }
+}
+
+/** @returns whether it was a message of show control */
+function showControl(hands: Hands, port: string, bytes: readonly number[]): boolean {
+  const message = readShowControl(bytes);
+  const show = hands.needs.onAir();
+  if (!message || !show) return message !== undefined;
+  for (const hand of handsOf(show)) {
+    if (hand.showControl === undefined || hand.kind !== 'midi' || !isFor(hand, port)) continue;
+    const command: HandCommand | undefined = showControlDoes(
+      show.show,
+      hand.showControl,
+      message,
+      (list) => show.lists.next(list)?.cue.id,
+    );
+    if (command) once(hands, show, hand, command);
+  }
+  return true;
+}
+
+/* What a hand is told. */
+
+/** Levels and words of its parts, where they are not what the port shows by now. */
+function tellPort(
+  hands: Hands,
+  show: LiveShow,
+  hand: HandRow,
+  { port, out, now, now_ms }: { port: string; out: MidiPorts; now: Telling; now_ms: number },
+): void {
+  const { told } = hands;
+  const page = pageOf(hands, hand);
+  for (const [control, level] of placesOf(show.show, now, hand, page)) {
+    const bytes = tellMidi(control, level);
+    if (bytes && told.stands(`${port}/${control}`, level, now_ms) === 'told') out.send(port, bytes);
+  }
+  for (const [control, words] of wordsOfParts(show.show, hand, page)) {
+    const bytes = wordsMidi(hand, control, words);
+    if (bytes && told.reads(`${port}/${control}`, words)) out.send(port, bytes);
+  }
+}
+
+function tellBack(hands: Hands, show: LiveShow): void {
+  const of = handsOf(show).filter((h) => h.kind === 'midi');
+  if (of.length === 0 || !hands.ports) return;
+  const now_ms = performance.now();
+  const now = { ...byItself(show.playback()), time_s: null, levelOfUnit: () => undefined };
+  for (const hand of of)
+    for (const out of hands.ports.midi)
+      for (const port of out.names())
+        if (isFor(hand, port)) tellPort(hands, show, hand, { port, out, now, now_ms });
+}
+
+function stateOfShow(hands: Hands, show: LiveShow): HandsState {
+  const all = handsOf(show);
+  return {
+    ports: names(hands),
+    timecode: hands.needs.timecodes.states(),
+    problems: all.length > 0 ? problems(hands) : [],
+    pages: Object.fromEntries(all.map((h) => [h.id, pageOf(hands, h)])),
+    heard: Object.fromEntries(
+      all.map((h) => [h.id, Object.fromEntries(hands.heard.get(h.id) ?? [])]),
+    ),
+  };
+}
+
+/** The screens, where something of this is other than they were shown. */
+function tellScreens(hands: Hands, isOther: boolean): void {
+  const shows = [...hands.needs.shows()];
+  const ports = names(hands);
+  const now = JSON.stringify([
+    ports,
+    [...hands.pages],
+    [...hands.heard].map(([hand, of]) => [hand, [...of]]),
+    shows.map((s) => handsOf(s).map((h) => h.id)),
+  ]);
+  if (now === hands.shown && !isOther) return;
+  hands.shown = now;
+  for (const show of shows)
+    if (isOther || handsOf(show).length > 0 || ports.length > 0)
+      hands.needs.tell(show, stateOfShow(hands, show));
+}
+
+/** Asks for what the hands of all shows are at. */
+function look({ ports, needs }: Hands): void {
+  if (!ports) return;
+  const all = [...needs.shows()].flatMap(handsOf);
+  const desks = all.filter((h) => h.kind === 'desk').map((h) => h.port);
+  ports.desks.want(HANDS, new Set(desks), performance.now());
+  if (all.some((h) => h.kind === 'midi')) for (const m of ports.midi) m.look();
 }
 
 export function makeHands(needs: HandsNeeds): HandsAtPlayer {
-  const midi = new Map<string, MidiState>();
-  const pressed: Pressed = new Map();
-  const pages = new Map<string, number>();
-  const told = new Told();
-  const heard = new Map<string, Map<ControlId, number>>();
-  const waiting = new Map<string, () => void>();
-  let ports: { midi: MidiPorts[]; desks: HandPorts } | null = null;
-  let flushing: NodeJS.Timeout | null = null;
-  let presses = PRESSES;
-  /** What lasts, and was begun by a press that was let through. */
-  const begun = new Set<string>();
-  let shown = '';
-
-  const pageOf = (hand: HandRow): number => Math.min(pages.get(hand.id) ?? 1, hand.pages.length);
-  const stateOf = (port: string): MidiState => {
-    const state = midi.get(port) ?? freshMidi();
-    midi.set(port, state);
-    return state;
+  const hands: Hands = {
+    needs,
+    pace: new Pace(),
+    ports: null,
+    midi: new Map(),
+    pressed: new Map(),
+    pages: new Map(),
+    heard: new Map(),
+    told: new Told(),
+    shown: '',
   };
-  const flush = (): void => {
-    flushing = null;
-    if (waiting.size === 0) return;
-    const all = [...waiting.values()];
-    waiting.clear();
-    flushing = setTimeout(flush, STREAM_MS);
-    for (const play of all) play();
-  };
-  /** The first goes at once; of those that come right after it the latest. */
-  const stream = (key: string, play: () => void): void => {
-    if (flushing) waiting.set(key, play);
-    else {
-      flushing = setTimeout(flush, STREAM_MS);
-      play();
-    }
-  };
-  /** Of more presses than anybody makes the rest is noise; what a press of those began is ended all the same. */
-  const once = (show: LiveShow, hand: HandRow, command: LiveCommand): void => {
-    const lasting = lastingOf(command);
-    const key = `${hand.id}/${lasting?.of ?? ''}`;
-    const isEnd = lasting?.on === false && begun.delete(key);
-    if (!isEnd && presses-- <= 0) return;
-    if (lasting?.on === true) begun.add(key);
-    needs.play(show, actorOf(hand), command);
-  };
-
-  const playPiece = (
-    show: LiveShow,
-    hand: HandRow,
-    id: string,
-    moved: Moved,
-    edge: boolean | undefined,
-  ) => {
-    const is = show.show.sheetpieces.get(id)?.is;
-    if (!is) return;
-    const touch = { command: 'touch' as const, piece: id };
-    const as = touchedAs(is);
-    if (as === 'hold') {
-      if (edge !== undefined) once(show, hand, { ...touch, on: edge });
-    } else if (as === 'level')
-      stream(`${hand.id}/${id}`, () =>
-        needs.play(show, actorOf(hand), { ...touch, level: moved.value }),
-      );
-    else if (edge === true) once(show, hand, touch);
-  };
-
-  /** @param now what the part does now; undefined where it may not, or does nothing */
-  const play = (show: LiveShow, hand: HandRow, moved: Moved, now: HandAct | undefined): void => {
-    const { act, edge } = pressOf(show.show, pressed, hand, moved, now);
-    if (!act) return;
-    if (act.do === 'piece') playPiece(show, hand, act.piece, moved, edge);
-    else if (act.do === 'line') {
-      if (edge === true) once(show, hand, { command: 'type', text: act.text });
-    } else if (act.do === 'page') {
-      const n = hand.pages.length;
-      if (edge === true) pages.set(hand.id, ((pageOf(hand) - 1 + act.by + n) % n) + 1);
-    } else {
-      const does = doesOf(show.show, show.blackout, act, moved, edge);
-      if (does?.streams !== undefined)
-        stream(`${hand.id}/${does.streams}`, () => needs.play(show, actorOf(hand), does.command));
-      else if (does) once(show, hand, does.command);
-    }
-  };
-
-  const moved = (port: string, all: readonly Moved[]): void => {
-    const now = performance.now();
-    const onAir = needs.onAir();
-    for (const one of all) {
-      told.movedTo(`${port}/${one.control}`, one.value, now);
-      for (const show of needs.shows())
-        for (const hand of handsOf(show)) {
-          if (!isFor(hand, port)) continue;
-          const of = heard.get(hand.id) ?? new Map<ControlId, number>();
-          heard.set(hand.id, of.set(one.control, one.value));
-          const plays = show === onAir && !isLearned(show.learning, hand.id, now);
-          play(show, hand, one, plays ? actOn(hand, pageOf(hand), one.control) : undefined);
-        }
-    }
-  };
-  const showControl = (port: string, bytes: readonly number[]): boolean => {
-    const message = readShowControl(bytes);
-    const show = needs.onAir();
-    if (!message || !show) return message !== undefined;
-    for (const hand of handsOf(show)) {
-      if (hand.showControl === undefined || hand.kind !== 'midi' || !isFor(hand, port)) continue;
-      const command: HandCommand | undefined = showControlDoes(
-        show.show,
-        hand.showControl,
-        message,
-        (list) => show.lists.next(list)?.cue.id,
-      );
-      if (command) once(show, hand, command);
-    }
-    return true;
-  };
-
-  const names = (): string[] => [
-    ...(ports?.midi.flatMap((m) => m.names()) ?? []),
-    ...(ports?.desks.names(HANDS) ?? []),
-  ];
-  const problems = (): string[] => {
-    const all = [...(ports?.midi.map((m) => m.problem()) ?? []), ports?.desks.problem() ?? null];
-    return all.filter((p): p is string => p !== null);
-  };
-  const tellBack = (show: LiveShow, now_ms: number): void => {
-    const hands = handsOf(show).filter((h) => h.kind === 'midi');
-    if (hands.length === 0 || !ports) return;
-    const now = { ...byItself(show.playback()), time_s: null, levelOfUnit: () => undefined };
-    const tell = (hand: HandRow, send: (bytes: readonly number[]) => void, port: string): void => {
-      for (const [control, level] of placesOf(show.show, now, hand, pageOf(hand))) {
-        const bytes = tellMidi(control, level);
-        if (bytes && told.stands(`${port}/${control}`, level, now_ms) === 'told') send(bytes);
-      }
-      for (const [control, words] of wordsOfParts(show.show, hand, pageOf(hand))) {
-        const bytes = wordsMidi(hand, control, words);
-        if (bytes && told.reads(`${port}/${control}`, words)) send(bytes);
-      }
-    };
-    for (const hand of hands)
-      for (const out of ports.midi)
-        for (const port of out.names())
-          if (isFor(hand, port)) tell(hand, (bytes) => out.send(port, bytes), port);
-  };
-  const stateOfShow = (show: LiveShow): HandsState => {
-    const hands = handsOf(show);
-    return {
-      ports: names(),
-      timecode: needs.timecodes.states(),
-      problems: hands.length > 0 ? problems() : [],
-      pages: Object.fromEntries(hands.map((h) => [h.id, pageOf(h)])),
-      heard: Object.fromEntries(
-        hands.map((h) => [h.id, Object.fromEntries(heard.get(h.id) ?? [])]),
-      ),
-    };
-  };
-
+  const moved = (port: string, all: readonly Moved[]): void => movedAt(hands, port, all);
   return {
     bytes: (port, bytes) => {
       if (needs.timecodes.midi(port, bytes)) return;
-      if (bytes[0] === 0xf0 && showControl(port, bytes)) return;
-      moved(port, readMidi(stateOf(port), bytes, performance.now()));
+      if (bytes[0] === 0xf0 && showControl(hands, port, bytes)) return;
+      moved(port, readMidi(midiOf(hands, port), bytes, performance.now()));
     },
     moved,
     gone: (port) => {
-      moved(port, liftAll(stateOf(port)));
-      told.forget(port);
+      moved(port, liftAll(midiOf(hands, port)));
+      hands.told.forget(port);
     },
     look: () => {
-      presses = PRESSES;
-      if (!ports) return;
-      const hands = [...needs.shows()].flatMap(handsOf);
-      const desks = hands.filter((h) => h.kind === 'desk').map((h) => h.port);
-      ports.desks.want(HANDS, new Set(desks), performance.now());
-      if (hands.some((h) => h.kind === 'midi')) for (const m of ports.midi) m.look();
+      hands.pace.refill();
+      look(hands);
     },
     tell: () => {
       const onAir = needs.onAir();
       const isOther = needs.timecodes.tick(onAir);
-      if (onAir) tellBack(onAir, performance.now());
-      const all = [...needs.shows()];
-      const now = JSON.stringify([
-        names(),
-        [...pages],
-        [...heard].map(([hand, of]) => [hand, [...of]]),
-        all.map((s) => handsOf(s).map((h) => h.id)),
-      ]);
-      if (now === shown && !isOther) return;
-      shown = now;
-      for (const show of all)
-        if (isOther || handsOf(show).length > 0 || names().length > 0)
-          needs.tell(show, stateOfShow(show));
+      if (onAir) tellBack(hands, onAir);
+      tellScreens(hands, isOther);
     },
-    use: (given) => {
-      ports = given;
+    use: (ports) => {
+      hands.ports = ports;
     },
-    state: stateOfShow,
+    state: (show) => stateOfShow(hands, show),
     sendAll: (bytes) => {
-      const [devices] = ports?.midi ?? [];
+      const [devices] = hands.ports?.midi ?? [];
       for (const port of devices?.names() ?? []) devices?.send(port, bytes);
     },
   };
