@@ -83,11 +83,18 @@ const valueOf = async (element: WebElement): Promise<number> =>
   Number(await element.getAttribute('aria-valuenow'));
 const KNOB = 15;
 
-test('every fader and the grand master, ten drags each way at three speeds: none is torn away, each ends where the hand ends', async () => {
+/** Each with a time limit of its own: a slow machine takes a second and a half for a drag. */
+const FADERS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '10', '11', '12', 'grand'];
+
+test('all faders of the show are tried', async () => {
   const faders = await screen.driver.findElements(By.css('[aria-label="Faders"] [data-fader]'));
-  expect(faders.length).toBeGreaterThan(8);
-  for (const fader of faders) {
-    const name = await fader.getAttribute('aria-label');
+  expect(await Promise.all(faders.map((f) => f.getAttribute('data-fader')))).toEqual(FADERS);
+});
+
+test.each(FADERS)(
+  'fader %s, ten drags each way at three speeds: none is torn away, each ends where the hand ends',
+  async (which) => {
+    const fader = await screen.find(`[aria-label="Faders"] [data-fader="${which}"]`);
     const box = await boxOf(fader);
     const way = box.height - KNOB;
     for (let n = 0; n < 20; n++) {
@@ -103,13 +110,13 @@ test('every fader and the grand master, ten drags each way at three speeds: none
       );
       await until(async () => Math.abs((await valueOf(fader)) - wanted) <= 1).catch(async () => {
         throw new Error(
-          `${name}, drag ${n}: from ${from} to ${wanted}, but it is at ${await valueOf(fader)}`,
+          `drag ${n}: from ${from} to ${wanted}, but it is at ${await valueOf(fader)}`,
         );
       });
     }
-  }
-  await live({ command: 'master', level: 1 });
-});
+    if (which === 'grand') await live({ command: 'master', level: 1 });
+  },
+);
 
 test('a drag that ends outside of the window ends; a second press elsewhere takes nothing over', async () => {
   const grand = await screen.find('[data-fader=grand]');
