@@ -10,6 +10,7 @@ import type { CueRow } from '@/core/cues/rows';
 import { edit } from '../state/actions';
 import { useBookList } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import type { Written } from '../parts/use-writing';
 import { Time, Value } from './fields';
 import { Liked } from './Liked';
 
@@ -26,14 +27,14 @@ const CURVE_WORDS = {
 interface Editing {
   cue: CueRow;
   disabled: boolean;
-  change: (fields: Record<string, unknown>) => undefined;
+  change: (fields: Record<string, unknown>) => Promise<unknown>;
 }
 const MOST_LETTERS = { line: 120, note: 2000 } as const;
 
 /** A text of at most so many letters. @param isCleared empty, it is not there */
 const textField =
   ({ change }: Editing, field: keyof CueRow, most: number, isCleared = false) =>
-  (t: string): string | undefined => {
+  (t: string): Written => {
     const text = t.trim();
     return t.length > most
       ? `At most ${most} characters`
@@ -46,7 +47,7 @@ export function CuePanel({ cue }: { cue: CueRow }) {
   const editing: Editing = {
     cue,
     disabled,
-    change: (set) => void edit('change-cue', { id: cue.id, set }, { quiet: true }),
+    change: (set) => edit('change-cue', { id: cue.id, set }, { quiet: true }),
   };
   const sets = show.valuesOf(cue.id).size;
   const shown = stateAt(show, cue.listId, cue.number).size;
@@ -154,7 +155,7 @@ function Times({ cue, disabled, change }: Editing) {
         label="Curve"
         disabled={disabled}
         value={cue.curve ?? ''}
-        onPick={(curve) => change({ curve: curve === '' ? null : curve })}
+        onPick={(curve) => void change({ curve: curve === '' ? null : curve })}
       >
         <option value="">As usual</option>
         {CURVES.map((c) => (
@@ -189,7 +190,7 @@ function Onward({ cue, disabled, change }: Editing) {
         label="The next cue"
         disabled={disabled}
         value={way}
-        onPick={(to) => change(FIELDS_OF[to as Way](cue))}
+        onPick={(to) => void change(FIELDS_OF[to as Way](cue))}
       >
         <option value="wait">waits for GO</option>
         <option value="follow">follows this GO</option>
@@ -207,7 +208,7 @@ function Onward({ cue, disabled, change }: Editing) {
         label="and is"
         disabled={disabled}
         value={cue.link?.to ?? ''}
-        onPick={(to) => change({ link: to === '' ? null : { to } })}
+        onPick={(to) => void change({ link: to === '' ? null : { to } })}
       >
         <option value="">the next in order</option>
         {cues.map((c) => (
@@ -301,7 +302,7 @@ function EarlyMoves({ cue, disabled, change }: Editing) {
         disabled={disabled}
         value={asListed(cue.prePosition)}
         onChange={({ target: { value } }) =>
-          change({ prePosition: value === '' ? null : value === 'on' })
+          void change({ prePosition: value === '' ? null : value === 'on' })
         }
         className="h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)]"
       >

@@ -1,9 +1,7 @@
 /** Small fields of the book: a time that says what is wrong with it, a value that is changed where it stands. */
 'use client';
-import { useEffect, useRef, useState } from 'react';
 import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
-import { useScreen } from '../state/store';
-import { offerTyped } from '../state/typed';
+import { useWriting, type Written } from '../parts/use-writing';
 
 export function Value({
   label,
@@ -24,45 +22,16 @@ export function Value({
   area?: boolean;
   placeholder?: string;
   className?: string;
-  onDone: (text: string) => string | undefined;
+  onDone: (text: string) => Written;
 }) {
-  const [text, setText] = useState<string | null>(null);
-  const [problem, setProblem] = useState<string>();
-  // A row that goes while somebody writes about it takes their words with it: they are offered to them.
-  const pending = useRef<string | null>(null);
-  pending.current = text !== null && text !== value ? text : null;
-  useEffect(
-    () => () => {
-      const words = pending.current;
-      const { showId, you } = useScreen.getState();
-      if (words !== null && words.trim() !== '')
-        offerTyped({
-          showId,
-          userId: you.userId,
-          where: '',
-          dialog: false,
-          fields: [{ label, value: words }],
-        });
-    },
-    [label],
-  );
-  const finish = (): void => {
-    pending.current = null;
-    if (text !== null && text !== value) {
-      const wrong = onDone(text);
-      setProblem(wrong);
-      if (wrong) return;
-    }
-    setText(null);
-    setProblem(undefined);
-  };
+  const { field, problem } = useWriting(label, value, onDone);
+  const { onKeyDown, ...written } = field;
   const common = {
-    value: text ?? value,
+    ...written,
     disabled,
     placeholder,
     'aria-invalid': problem ? true : undefined,
     title: problem,
-    onBlur: finish,
     className: `mt-0.5 w-full rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-faint focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] disabled:text-dim ${mono ? 'num' : ''} ${problem ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`,
   };
   return (
@@ -72,22 +41,10 @@ export function Value({
         <textarea
           {...common}
           rows={2}
-          onChange={(e) => setText(e.target.value)}
           className={`${common.className} resize-none py-1 text-[12.5px] leading-4`}
         />
       ) : (
-        <input
-          {...common}
-          onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') e.currentTarget.blur();
-            if (e.key === 'Escape') {
-              setText(null);
-              setProblem(undefined);
-            }
-          }}
-          className={`${common.className} h-7`}
-        />
+        <input {...common} onKeyDown={onKeyDown} className={`${common.className} h-7`} />
       )}
       {problem && <span className="block text-[11.5px] leading-4 text-danger">{problem}</span>}
     </label>
@@ -108,7 +65,7 @@ export function Time({
   disabled: boolean;
   none?: string;
   className?: string;
-  onDone: (time_s: number | null) => void;
+  onDone: (time_s: number | null) => Written;
 }) {
   return (
     <Value
@@ -119,14 +76,8 @@ export function Time({
       {...(none === undefined ? {} : { placeholder: none })}
       value={value === null || value === undefined ? '' : formatTime(value)}
       onDone={(text) => {
-        if (text.trim() === '' && none !== undefined) {
-          onDone(null);
-          return undefined;
-        }
-        const wrong = timeProblem(text);
-        if (wrong) return wrong;
-        onDone(seconds(text) ?? 0);
-        return undefined;
+        if (text.trim() === '' && none !== undefined) return onDone(null);
+        return timeProblem(text) ?? onDone(seconds(text) ?? 0);
       }}
     />
   );

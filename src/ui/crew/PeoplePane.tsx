@@ -134,6 +134,7 @@ function MemberRow({
             type="date"
             className="w-40"
             disabled={m.role === 'owner'}
+            key={until}
             defaultValue={until}
             onBlur={(e) => e.target.value !== until && put({ until: lastMoment(e.target.value) })}
           />
@@ -487,30 +488,33 @@ function Settings() {
   const show = useShow();
   const you = useScreen((s) => s.you);
   const settings = show.settings.get('show');
+  // What is not typed here follows what others make of it.
+  const [typed, setTyped] = useState<{ name?: string; venue?: string }>({});
   if (!mayEdit(you.role) || !settings) return null;
   return (
     <form
-      key={`${settings.name}/${settings.venue}`}
       className="mt-6 border-t border-line pt-4"
       onSubmit={(e) => {
         e.preventDefault();
-        const data = new FormData(e.currentTarget);
-        void edit('change-show', {
-          set: { name: data.get('name') as string, venue: data.get('venue') as string },
-        });
+        void edit('change-show', { set: typed }).then((a) => 'seq' in a && setTyped({}));
       }}
     >
       <h2 className={`mb-2 ${HEAD}`}>The show</h2>
       <div className="grid grid-cols-2 gap-2">
-        <Field label="Name" name="name" defaultValue={settings.name} maxLength={120} />
+        <Field
+          label="Name"
+          value={typed.name ?? settings.name}
+          maxLength={120}
+          onChange={(e) => setTyped({ ...typed, name: e.target.value })}
+        />
         <Field
           label="Where, which rehearsal"
-          name="venue"
-          defaultValue={settings.venue}
+          value={typed.venue ?? settings.venue}
           maxLength={120}
+          onChange={(e) => setTyped({ ...typed, venue: e.target.value })}
         />
       </div>
-      <Button type="submit" className="mt-3">
+      <Button type="submit" className="mt-3" disabled={Object.keys(typed).length === 0}>
         Keep
       </Button>
     </form>

@@ -1,11 +1,10 @@
 /**
- * What a hand does to a fader, to a value that is written once, and to a field.
+ * What a hand does to a fader, and to a value that is written once.
  * @jest-environment jsdom
  */
 import { act, cleanup, createEvent, fireEvent, render, screen } from '@testing-library/react';
 import { useScreen } from '../state/store';
 import { seenNow } from '../state/looked';
-import { fieldKeys } from './field-keys';
 import { useFader } from './use-fader';
 import { useHold } from './use-hold';
 import { useSettling } from './use-settling';
@@ -223,25 +222,4 @@ describe('a key that holds', () => {
     render(<Key onHold={(on) => held.push(on)} />).unmount();
     expect(held).toHaveLength(4);
   });
-});
-
-test('a field that writes when it is left: Enter leaves it, Esc puts back what stood there', () => {
-  const left: string[] = [];
-  render(
-    <input
-      data-testid="field"
-      defaultValue="16"
-      onKeyDown={fieldKeys(16)}
-      onBlur={(e) => left.push(e.currentTarget.value)}
-    />,
-  );
-  const field = screen.getByTestId('field');
-  field.focus();
-  fireEvent.change(field, { target: { value: '32' } });
-  fireEvent.keyDown(field, { key: 'x' });
-  expect(left).toEqual([]);
-  fireEvent.keyDown(field, { key: 'Enter' });
-  field.focus();
-  fireEvent.keyDown(field, { key: 'Escape' });
-  expect(left).toEqual(['32', '16']);
 });

@@ -12,8 +12,8 @@ import { LayerCanvases, useCanvases } from '../plan/use-canvases';
 import { useLamps } from '../plan/use-lamps';
 import { useLayers } from '../plan/use-layers';
 import { boundsOf, pointsOfPieces, toMetre, toPixel, viewOf, type View } from '../plan/view';
+import { useWriting } from '../parts/use-writing';
 import { edit } from '../state/actions';
-import { notice } from '../state/messages';
 import { useShow } from '../state/store';
 
 const dm = (v: number): number => Math.round(v * 10) / 10;
@@ -45,9 +45,21 @@ async function write(set: Pick<AreaRow, 'name' | 'corners'>, id?: string): Promi
     { ...(id === undefined ? {} : { id }), set },
     { quiet: true },
   );
-  if ('changes' in answer) return answer.changes[0]?.id ?? null;
-  notice.error(answer.message, { id: 'area' });
-  return null;
+  return 'changes' in answer ? (answer.changes[0]?.id ?? null) : null;
+}
+
+function AreaName({ area }: { area: AreaRow }) {
+  const label = `Area ${area.number}`;
+  const { field, problem } = useWriting(label, area.name, (text) =>
+    edit(
+      'set-area',
+      { id: area.id, set: { name: text.trim(), corners: area.corners } },
+      { quiet: true },
+    ),
+  );
+  return (
+    <Field label={label} maxLength={120} className="min-w-0 flex-1" {...field} problem={problem} />
+  );
 }
 
 /** A corner of the chosen area, which a hand moves. */
@@ -201,18 +213,7 @@ export function AreasDialog({ onClose }: { onClose: () => void }) {
               className={`flex items-end gap-1 rounded-md p-1 ${area.id === chosen ? 'bg-raised' : ''}`}
               onFocusCapture={() => setChosen(area.id)}
             >
-              <Field
-                key={area.name}
-                label={`Area ${area.number}`}
-                defaultValue={area.name}
-                maxLength={120}
-                className="min-w-0 flex-1"
-                onBlur={(e) =>
-                  e.target.value.trim() !== area.name &&
-                  void write({ name: e.target.value.trim(), corners: area.corners }, area.id)
-                }
-                onKeyDown={(e) => e.key === 'Enter' && (e.preventDefault(), e.currentTarget.blur())}
-              />
+              <AreaName area={area} />
               <IconButton
                 label={`Delete area ${area.name}`}
                 onClick={() => void edit('delete-area', { id: area.id })}

@@ -8,7 +8,7 @@ import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import { addPicture } from '../files/add-picture';
 import { PictureInput } from '../files/PictureInput';
 import { Button, IconButton, Scrub } from '../parts/controls';
-import { fieldKeys } from '../parts/field-keys';
+import { useWriting } from '../parts/use-writing';
 import { edit } from '../state/actions';
 import { setTool, useStage } from '../state/stage';
 import { useScreen, useShow } from '../state/store';
@@ -184,26 +184,24 @@ export function ArrangeBar() {
 
 function PieceTools({ piece }: { piece: PieceRow }) {
   const { id, ...rest } = piece;
-  const change = (fields: Partial<PieceRow>): void =>
-    void edit('set-piece', { id, set: { ...rest, ...fields } }, { quiet: true });
+  const change = (fields: Partial<PieceRow>): Promise<unknown> =>
+    edit('set-piece', { id, set: { ...rest, ...fields } }, { quiet: true });
+  const name = useWriting('Name of the piece', piece.name, (text) => change({ name: text.trim() }));
   return (
     <>
       <input
+        {...name.field}
         aria-label="Name of the piece"
-        key={piece.name}
-        defaultValue={piece.name}
+        aria-invalid={name.problem !== undefined}
+        title={name.problem}
         placeholder="no name"
         maxLength={120}
-        onKeyDown={fieldKeys(piece.name)}
-        onBlur={(e) =>
-          e.currentTarget.value !== piece.name && change({ name: e.currentTarget.value.trim() })
-        }
         className="h-7 w-36 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
       />
       <select
         aria-label="Kind"
         value={piece.kind}
-        onChange={(e) => change({ kind: e.target.value as PieceRow['kind'] })}
+        onChange={(e) => void change({ kind: e.target.value as PieceRow['kind'] })}
         className="h-7 rounded-md bg-raised px-1 text-[12px] text-soft"
       >
         {(

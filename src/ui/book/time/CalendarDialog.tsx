@@ -10,6 +10,7 @@ import { sayAt } from '@/core/occasions/tables';
 import { rowsByNumber } from '@/core/show/numbered';
 import type { Show } from '@/core/show/show';
 import { Button, Check, Dialog, Field, IconButton } from '../../parts/controls';
+import { useWriting } from '../../parts/use-writing';
 import { edit } from '../../state/actions';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { useHouseNow } from '../../state/house-clock';
@@ -212,38 +213,30 @@ function NewOccasion({ onDone }: { onDone: () => void }) {
   );
 }
 
+const HOUSE_AT = 'Place of the house';
+
 /** Where the house stands: without it there is no sun. */
 function Place() {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));
   const place = show.settings.get('show')?.place;
-  const [text, setText] = useState<string | null>(null);
-  const [wrong, setWrong] = useState<string>();
   const shown = place ? `${place.latitude}, ${place.longitude}` : '';
-  const leave = async (): Promise<void> => {
-    if (text === null || text.trim() === shown) return;
+  const { field, problem: wrong } = useWriting(HOUSE_AT, shown, (text) => {
     const read = /^(-?\d{1,2}(?:\.\d+)?)(?:\s*[,;]\s*|\s+)(-?\d{1,3}(?:\.\d+)?)$/.exec(text.trim());
-    if (!read) {
-      setWrong('Degrees north and east, like 54.32, -7.65. Nothing was changed.');
-      return;
-    }
-    const answer = await edit('change-show', {
-      set: { place: { latitude: Number(read[1]), longitude: Number(read[2]) } },
-    });
-    setWrong('changes' in answer ? undefined : answer.message);
-    if ('changes' in answer) setText(null);
-  };
+    return read
+      ? edit('change-show', {
+          set: { place: { latitude: Number(read[1]), longitude: Number(read[2]) } },
+        })
+      : 'Degrees north and east, like 54.32, -7.65. Nothing was changed.';
+  });
   return (
     <label className="flex flex-wrap items-center gap-2 text-[12.5px] text-muted">
       The house stands at, north and east
       <input
-        aria-label="Place of the house"
+        {...field}
+        aria-label={HOUSE_AT}
         disabled={!may}
         placeholder="54.32, -7.65"
-        value={text ?? shown}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={() => void leave()}
-        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
         className="num h-8 w-36 rounded-md bg-ink px-2 text-text inset-ring inset-ring-edge"
       />
       {!place && <span className="text-warning">without it there is no sunrise</span>}

@@ -1,6 +1,5 @@
 /** The cue that is looked at, along its track: where it stands, what it keeps to, and what can be done from here. */
 'use client';
-import { useState } from 'react';
 import { seconds } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { timingOf } from '@/core/cues/times';
@@ -11,6 +10,7 @@ import { barBeatAt, sayBarBeat } from '@/core/time/tempo';
 import { isTimed, timedCues } from '@/core/time/timed';
 import { Button } from '../../parts/controls';
 import { edit } from '../../state/actions';
+import { useWriting } from '../../parts/use-writing';
 import { notice } from '../../state/messages';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { useTrackView } from '../../state/track';
@@ -26,31 +26,21 @@ function Said({ label, children }: { label: string; children: React.ReactNode })
 
 /** A moment that is typed over. */
 function At({ cue, disabled }: { cue: CueRow; disabled: boolean }) {
-  const [text, setText] = useState<string | null>(null);
   const shown = cue.at_s === undefined ? '' : formatMoment(cue.at_s);
-  const leave = (): void => {
-    if (text !== null && text.trim() !== shown) {
-      const at_s = seconds(text);
-      if (at_s === undefined)
-        notice.error(`“${text}” is no moment; they look like 1:12.5. Nothing was changed.`, {
-          id: 'track-at',
-        });
-      else void edit('place-cues', { list: cue.listId, at: { [cue.id]: at_s } });
-    }
-    setText(null);
-  };
+  const { field } = useWriting('Moment on the track', shown, (text) => {
+    const at_s = seconds(text);
+    if (at_s !== undefined) return edit('place-cues', { list: cue.listId, at: { [cue.id]: at_s } });
+    notice.error(`“${text}” is no moment; they look like 1:12.5. Nothing was changed.`, {
+      id: 'track-at',
+    });
+    return undefined;
+  });
   return (
     <input
+      {...field}
       aria-label="Moment on the track"
       disabled={disabled}
-      value={text ?? shown}
       placeholder="off the track"
-      onChange={(e) => setText(e.target.value)}
-      onBlur={leave}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') e.currentTarget.blur();
-        if (e.key === 'Escape') setText(null);
-      }}
       className="num h-7 w-24 rounded-md bg-ink px-2 text-[13.5px] font-semibold inset-ring inset-ring-edge"
     />
   );
@@ -96,7 +86,7 @@ export function TimeFoot({
       <div className="mt-1 flex flex-wrap items-center gap-x-6 gap-y-1">
         <label className="flex items-center gap-2">
           <span className="text-muted">At</span>
-          <At key={`${cue.id}/${cue.at_s ?? ''}`} cue={cue} disabled={!may} />
+          <At key={cue.id} cue={cue} disabled={!may} />
           {place && <span className="num text-muted">{sayBarBeat(place)}</span>}
         </label>
         <label className="flex items-center gap-2">

@@ -1,6 +1,5 @@
 /** Which timecode a list follows, where that begins, and how it stands just now. */
 'use client';
-import { useState } from 'react';
 import type { ListRow } from '@/core/lists/rows';
 import {
   NO_TIME,
@@ -16,6 +15,7 @@ import { CodeInput } from './CodeInput';
 import { CodeOutput } from './CodeOutput';
 import { LtcInput } from './LtcInput';
 import { useHands } from '../../state/hands';
+import { useWriting } from '../../parts/use-writing';
 import { notice } from '../../state/messages';
 import { mayEdit, useScreen } from '../../state/store';
 
@@ -40,31 +40,31 @@ function readOffset(text: string): number | undefined {
   return h < 24 && f < 25 ? h * 3600 + m * 60 + s + f / 25 : undefined;
 }
 
+const BEGINS = 'Timecode at the beginning of the track';
+
 export function TimecodeChoice({ list }: { list: ListRow }) {
   const may = mayEdit(useScreen((s) => s.you.role));
   const time = list.time ?? NO_TIME;
   const { timecode } = time;
   const heard = useHands((s) => s.player.timecode);
-  const [text, setText] = useState<string | null>(null);
-  const put = (next: ListTime['timecode']): void => {
+  const put = (next: ListTime['timecode']): Promise<unknown> => {
     const { timecode: old, ...rest } = time;
     void old;
-    void edit('change-list', {
+    return edit('change-list', {
       id: list.id,
       set: { time: next ? { ...rest, timecode: next } : rest },
     });
   };
-  const leave = (): void => {
-    if (text !== null && timecode) {
-      const offset_s = readOffset(text);
-      if (offset_s === undefined)
-        notice.error(`“${text}” is no timecode; it looks like 01:00:00:00. Nothing was changed.`, {
-          id: 'timecode-offset',
-        });
-      else if (offset_s !== timecode.offset_s) put({ ...timecode, offset_s });
-    }
-    setText(null);
-  };
+  const begins = timecode ? written(timecode.offset_s) : '';
+  const { field } = useWriting(BEGINS, begins, (text) => {
+    const offset_s = readOffset(text);
+    if (offset_s !== undefined && timecode)
+      return offset_s === timecode.offset_s ? undefined : put({ ...timecode, offset_s });
+    notice.error(`“${text}” is no timecode; it looks like 01:00:00:00. Nothing was changed.`, {
+      id: 'timecode-offset',
+    });
+    return undefined;
+  });
   const give = (to: readonly TimecodeTo[]): void => {
     const { gives: old, ...rest } = time;
     const next = { to: [...to], rate: old?.rate ?? ('25' as const), offset_s: old?.offset_s ?? 0 };
@@ -82,7 +82,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
         value={timecode?.from ?? ''}
         onChange={(e) => {
           const from = TIMECODE_FROM.find((f) => f === e.target.value);
-          put(from && { offset_s: timecode?.offset_s ?? 0, from });
+          void put(from && { offset_s: timecode?.offset_s ?? 0, from });
         }}
         className="h-7 rounded-md bg-raised px-1"
       >
@@ -117,13 +117,10 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
             </>
           )}
           <input
-            aria-label="Timecode at the beginning of the track"
-            title="Timecode at the beginning of the track"
+            {...field}
+            aria-label={BEGINS}
+            title={BEGINS}
             disabled={!may}
-            value={text ?? written(timecode.offset_s)}
-            onChange={(e) => setText(e.target.value)}
-            onBlur={leave}
-            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
             className="num h-7 w-[98px] rounded-md bg-ink px-2 text-[12.5px] inset-ring inset-ring-edge"
           />
           {state && (

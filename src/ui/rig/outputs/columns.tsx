@@ -8,7 +8,7 @@ import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import type { RouteRow } from '@/core/routes/rows';
 import { universeName } from '@/core/show/show';
 import { IconButton } from '../../parts/controls';
-import { fieldKeys } from '../../parts/field-keys';
+import { useWriting, type Written } from '../../parts/use-writing';
 import { buttonsColumn } from '../../parts/table/use-table';
 import { edit } from '../../state/actions';
 import { mayEdit, useScreen, useShow } from '../../state/store';
@@ -45,30 +45,28 @@ function Cell({
   label: string;
   value: string;
   width: string;
-  onDone: (text: string) => void;
+  onDone: (text: string) => Written;
 }) {
+  const { field, problem } = useWriting(label, value, onDone);
   const disabled = !mayEdit(useScreen((s) => s.you.role));
   return (
     <input
-      key={value}
+      {...field}
       aria-label={label}
-      defaultValue={value}
+      aria-invalid={problem !== undefined}
+      title={problem}
       disabled={disabled}
       onFocus={(e) => e.currentTarget.select()}
-      onBlur={(e) => e.target.value !== value && onDone(e.target.value)}
-      onKeyDown={fieldKeys(value)}
       className={`num h-7 rounded bg-transparent px-1.5 text-[12.5px] hover:bg-ink focus:bg-ink focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none ${width}`}
     />
   );
 }
 
 /** A whole route, as it is to be. */
-function replaceRoute({ id, ...set }: RouteRow): void {
-  void edit('set-route', { id, set });
-}
-function put(r: RouteRow, fields: Partial<RouteRow>): void {
+const replaceRoute = ({ id, ...set }: RouteRow): Promise<unknown> => edit('set-route', { id, set });
+function put(r: RouteRow, fields: Partial<RouteRow>): Promise<unknown> {
   const { id, ...set } = { ...r, ...fields };
-  void edit('set-route', { id, set }, { quiet: 'on' in fields });
+  return edit('set-route', { id, set }, { quiet: 'on' in fields });
 }
 
 function Universe({ route }: { route: RouteRow }) {
@@ -97,7 +95,7 @@ function There({ route }: { route: RouteRow }) {
         width="w-[52px]"
         onDone={(text) => {
           const wire = isSacn ? Number(text) : parsePortAddress(text);
-          put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
+          return put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
         }}
       />
     </span>
@@ -119,7 +117,7 @@ function Destination({ route }: { route: RouteRow }) {
         disabled={disabled}
         value={to}
         onChange={({ target: { value } }) =>
-          put(route, { destination: value === 'unicast' ? FIRST_ADDRESS : value })
+          void put(route, { destination: value === 'unicast' ? FIRST_ADDRESS : value })
         }
         className="h-7 rounded bg-transparent pr-1 hover:bg-ink"
       >
@@ -158,7 +156,7 @@ function ByCard({ route }: { route: RouteRow }) {
       onChange={({ target: { value } }) => {
         const { card, ...rest } = route;
         void card;
-        replaceRoute(value === '' ? rest : { ...rest, card: value });
+        void replaceRoute(value === '' ? rest : { ...rest, card: value });
       }}
       className="h-7 max-w-full rounded bg-transparent pr-1 hover:bg-ink"
     >
@@ -193,7 +191,7 @@ function On({ route }: { route: RouteRow }) {
       aria-label={`Send universe ${route.universe} over ${route.protocol}`}
       checked={route.on}
       disabled={disabled}
-      onChange={(e) => put(route, { on: e.target.checked })}
+      onChange={(e) => void put(route, { on: e.target.checked })}
       className="size-4 accent-[var(--color-lime)]"
     />
   );

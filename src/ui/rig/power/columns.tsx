@@ -9,7 +9,7 @@ import type { CueRow } from '@/core/cues/rows';
 import type { Load } from '@/core/rig/power';
 import { numberRanges } from '@/core/words';
 import { Ask, IconButton } from '../../parts/controls';
-import { fieldKeys } from '../../parts/field-keys';
+import { useWriting } from '../../parts/use-writing';
 import { buttonsColumn } from '../../parts/table/use-table';
 import { edit, select } from '../../state/actions';
 import { mayEdit, useScreen } from '../../state/store';
@@ -60,9 +60,9 @@ function Meter({ load, power }: CircuitLoad) {
   );
 }
 
-function change(circuit: CircuitRow, fields: Partial<CircuitRow>): void {
+function change(circuit: CircuitRow, fields: Partial<CircuitRow>): Promise<unknown> {
   const { id, ...set } = { ...circuit, ...fields };
-  void edit('set-circuit', { id, set });
+  return edit('set-circuit', { id, set });
 }
 
 function Phase({ circuit }: { circuit: CircuitRow }) {
@@ -72,7 +72,9 @@ function Phase({ circuit }: { circuit: CircuitRow }) {
       aria-label={`Phase of ${circuit.name}`}
       value={circuit.phase}
       disabled={disabled}
-      onChange={(e) => change(circuit, { phase: Number(e.target.value) as CircuitRow['phase'] })}
+      onChange={(e) =>
+        void change(circuit, { phase: Number(e.target.value) as CircuitRow['phase'] })
+      }
       className="num h-7 rounded bg-ink px-1 shadow-[inset_0_0_0_1px_var(--color-line)]"
     >
       {[1, 2, 3].map((p) => (
@@ -84,18 +86,19 @@ function Phase({ circuit }: { circuit: CircuitRow }) {
 
 function Breaker({ circuit }: { circuit: CircuitRow }) {
   const disabled = !mayEdit(useScreen((s) => s.you.role));
+  const label = `Breaker of ${circuit.name} in ampere`;
+  const { field, problem } = useWriting(label, String(circuit.breaker_A), (text) =>
+    change(circuit, { breaker_A: Number(text) }),
+  );
   return (
     <span className="whitespace-nowrap">
       <input
-        key={circuit.breaker_A}
-        aria-label={`Breaker of ${circuit.name} in ampere`}
-        defaultValue={circuit.breaker_A}
+        {...field}
+        aria-label={label}
+        aria-invalid={problem !== undefined}
+        title={problem}
         disabled={disabled}
         onFocus={(e) => e.currentTarget.select()}
-        onBlur={({ target: { value } }) =>
-          Number(value) !== circuit.breaker_A && change(circuit, { breaker_A: Number(value) })
-        }
-        onKeyDown={fieldKeys(circuit.breaker_A)}
         className="num h-7 w-10 rounded bg-ink px-1.5 text-right shadow-[inset_0_0_0_1px_var(--color-line)]"
       />{' '}
       A

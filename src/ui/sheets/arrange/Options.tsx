@@ -21,7 +21,7 @@ import { boxOf } from '@/core/areas/within';
 import { actionWords } from '@/core/cues/action-words';
 import { ActionForm } from '../../book/actions/ActionForm';
 import { optionsOf } from '../../parts/options';
-import { notice } from '../../state/messages';
+import { useWriting } from '../../parts/use-writing';
 import { useScreen, useShow } from '../../state/store';
 
 interface Of<K extends PieceIs['kind']> {
@@ -198,21 +198,8 @@ function Text({
   write: (text: string) => string | undefined;
   number?: boolean;
 }) {
-  const leave = (text: string): void => {
-    if (text.trim() === value) return;
-    const wrong = write(text.trim());
-    if (wrong !== undefined) notice.error(wrong, { id: 'piece-text' });
-  };
-  return (
-    <Field
-      key={value}
-      label={label}
-      number={number}
-      defaultValue={value}
-      onBlur={(e) => leave(e.target.value)}
-      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-    />
-  );
+  const { field, problem } = useWriting(label, value, (text) => write(text.trim()));
+  return <Field label={label} number={number} {...field} problem={problem} />;
 }
 
 function TimeOption({ is, put }: Of<'time'> | Of<'to'>) {

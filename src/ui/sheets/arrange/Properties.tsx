@@ -22,6 +22,7 @@ import { aligned, layered, moved, spread, type Alignment } from '@/core/sheets/a
 import { PIECE_COLOURS, PIECE_ICONS, type PieceRow, type SheetRow } from '@/core/sheets/rows';
 import { plural } from '@/core/words';
 import { Field, IconButton } from '../../parts/controls';
+import { useWriting } from '../../parts/use-writing';
 import { edit } from '../../state/actions';
 import { useShow } from '../../state/store';
 import { ICONS, STRIPES } from '../pieces/look';
@@ -179,6 +180,23 @@ function Dress({ those, put }: { those: readonly PieceRow[]; put: (next: PieceRo
   );
 }
 
+function NameOnIt({ piece, sheet }: { piece: PieceRow; sheet: SheetRow }) {
+  const show = useShow();
+  const { label, ...rest } = piece;
+  const { field, problem } = useWriting('Name on it', label ?? '', (text) =>
+    writePieces(sheet, [text.trim() === '' ? rest : { ...rest, label: text.trim() }].map(asPut)),
+  );
+  return (
+    <Field
+      label="Name on it"
+      maxLength={60}
+      {...field}
+      problem={problem}
+      placeholder={nameOf(show, { is: piece.is })}
+    />
+  );
+}
+
 export function Properties({ sheet, arranged }: { sheet: SheetRow; arranged: Arranged }) {
   const show = useShow();
   const those = arranged.pieces.filter((p) => arranged.chosen.includes(p.id));
@@ -192,11 +210,6 @@ export function Properties({ sheet, arranged }: { sheet: SheetRow; arranged: Arr
         grid.
       </aside>
     );
-  const label = (text: string): void => {
-    const { label: old, ...rest } = first;
-    if (text.trim() === (old ?? '')) return;
-    put([text.trim() === '' ? rest : { ...rest, label: text.trim() }]);
-  };
   return (
     <aside
       aria-label="What is chosen"
@@ -211,15 +224,7 @@ export function Properties({ sheet, arranged }: { sheet: SheetRow; arranged: Arr
       {those.length > 1 && <Alignments sheet={sheet} arranged={arranged} />}
       {those.length === 1 && (
         <>
-          <Field
-            key={`${first.id}/${first.label ?? ''}`}
-            label="Name on it"
-            maxLength={60}
-            defaultValue={first.label ?? ''}
-            placeholder={nameOf(show, { is: first.is })}
-            onBlur={(e) => label(e.target.value)}
-            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-          />
+          <NameOnIt key={first.id} piece={first} sheet={sheet} />
           <Options key={first.id} piece={first} put={(is) => put([{ ...first, is }])} />
         </>
       )}

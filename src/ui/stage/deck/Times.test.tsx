@@ -25,10 +25,13 @@ function open(...fades: number[]): void {
   fireEvent.click(screen.getByLabelText('Times of intensity'));
 }
 const fade = (): HTMLInputElement => screen.getByLabelText('Fade, s');
-const leaves = (text?: string): void => {
+const leaves = async (text?: string): Promise<void> => {
   act(() => fade().focus());
   if (text !== undefined) fireEvent.change(fade(), { target: { value: text } });
-  fireEvent.blur(fade());
+  await act(async () => {
+    fireEvent.blur(fade());
+    await Promise.resolve();
+  });
 };
 
 beforeAll(() => {
@@ -44,27 +47,27 @@ beforeEach(() => {
 });
 afterEach(cleanup);
 
-test('times that are spread stay so when the field is only looked at', () => {
+test('times that are spread stay so when the field is only looked at', async () => {
   open(0, 1.5, 3);
   expect([fade().value, fade().placeholder]).toEqual(['', '0–3']);
-  leaves();
+  await leaves();
   expect([sent, said]).toEqual([[], []]);
-  leaves('2,5');
+  await leaves('2,5');
   expect(sent).toEqual([{ command: 'times', families: ['intensity'], fade_s: 2.5 }]);
 });
 
-test('one time of all is shown, and written where another is typed', () => {
+test('one time of all is shown, and written where another is typed', async () => {
   open(10, 10);
   expect(fade().value).toBe('10');
-  leaves('10');
+  await leaves('10');
   expect(sent).toEqual([]);
-  leaves('0');
+  await leaves('0');
   expect(sent).toEqual([{ command: 'times', families: ['intensity'], fade_s: 0 }]);
 });
 
-test('what is no time is said, and changes nothing', () => {
+test('what is no time is said, and changes nothing', async () => {
   open(4, 4);
-  for (const text of ['soon', '-1', '']) leaves(text);
+  for (const text of ['soon', '-1', '']) await leaves(text);
   expect(sent).toEqual([]);
   expect(said[0]).toBe('“soon” is no time: seconds, from 0 on. Nothing was changed.');
   expect(said).toHaveLength(3);

@@ -7,7 +7,7 @@ import type { HeldValue } from '@/core/live/messages';
 import { attributeInfo, familyOf } from '@/core/rig/attributes';
 import type { Family } from '@/core/show/fields';
 import { Button, Choice, Field } from '../../parts/controls';
-import { fieldKeys } from '../../parts/field-keys';
+import { useWriting } from '../../parts/use-writing';
 import { said } from '../../state/actions';
 import { notice } from '../../state/messages';
 import { useScreen } from '../../state/store';
@@ -118,13 +118,13 @@ function TimesPanel({
           key={`fade of ${one}`}
           label="Fade, s"
           times={held.map((v) => v.fade_s)}
-          write={(fade_s) => void said({ command: 'times', ...of, fade_s })}
+          write={(fade_s) => said({ command: 'times', ...of, fade_s })}
         />
         <TimeField
           key={`delay of ${one}`}
           label="Delay, s"
           times={held.map((v) => v.delay_s)}
-          write={(delay_s) => void said({ command: 'times', ...of, delay_s })}
+          write={(delay_s) => said({ command: 'times', ...of, delay_s })}
         />
       </div>
       <Spread attributes={one ? [one] : attributes} count={chosen.length} />
@@ -140,27 +140,17 @@ function TimeField({
 }: {
   label: string;
   times: readonly number[];
-  write: (seconds: number) => void;
+  write: (seconds: number) => Promise<unknown>;
 }) {
   const says = times.length === 0 ? '' : sayTimes(times, 2).replace(/\.?0+(?=–|$)/g, '');
   const shown = says.includes('–') ? '' : says;
-  const leave = (text: string): void => {
-    if (text.trim() === shown) return;
+  const { field } = useWriting(label, shown, (text) => {
     const seconds = Number(text.replace(',', '.'));
-    if (text.trim() !== '' && Number.isFinite(seconds) && seconds >= 0) write(seconds);
-    else notice.error(`“${text}” is no time: seconds, from 0 on. Nothing was changed.`);
-  };
-  return (
-    <Field
-      label={label}
-      number
-      key={says}
-      defaultValue={shown}
-      placeholder={says}
-      onKeyDown={fieldKeys(shown)}
-      onBlur={(e) => leave(e.currentTarget.value)}
-    />
-  );
+    if (text.trim() !== '' && Number.isFinite(seconds) && seconds >= 0) return write(seconds);
+    notice.error(`“${text}” is no time: seconds, from 0 on. Nothing was changed.`);
+    return undefined;
+  });
+  return <Field label={label} number {...field} placeholder={says} />;
 }
 
 function Spread({ attributes, count }: { attributes: readonly string[]; count: number }) {

@@ -172,7 +172,11 @@ export function Shelf() {
             <Play size={12} aria-hidden="true" />
             <span className={isTight ? 'sr-only' : ''}>{plays ? 'A press plays' : 'Play'}</span>
           </button>
-          <Turn pages={pages} rows={shelved.rows.length} counted={shelf !== 'effects' && !isTight} />
+          <Turn
+            pages={pages}
+            rows={shelved.rows.length}
+            counted={shelf !== 'effects' && !isTight}
+          />
           {editable && shelved.is !== 'effects' && shelved.rows.length > 1 && (
             <IconButton
               label="Make a list of these, a cue for each"

@@ -10,7 +10,8 @@ import { edit } from '../../state/actions';
 import type { Shelf as ShelfName } from '../../state/stage';
 import { useShow } from '../../state/store';
 import { PlayTime } from './playing';
-import { DeleteLook, LookEditor, RecordLook } from './LookDialogs';
+import { DeleteLook, RecordLook } from './LookDialogs';
+import { LookEditor } from './LookEditor';
 import { Rename } from '../../parts/Rename';
 import { DeletePalette, RecordPalette, UpdatePalette, Uses } from './PaletteDialogs';
 
@@ -99,13 +100,7 @@ export function DoingDialog({
     return <PaletteDoing what={doing.do} palette={doing.palette} onClose={onClose} />;
   if ('look' in doing) {
     if (doing.do === 'delete') return <DeleteLook look={doing.look} onClose={onClose} />;
-    return (
-      <LookEditor
-        key={`${doing.look.id}${show.version('looks')}`}
-        look={show.looks.get(doing.look.id) ?? doing.look}
-        onClose={onClose}
-      />
-    );
+    return <LookEditor look={show.looks.get(doing.look.id) ?? doing.look} onClose={onClose} />;
   }
   return <DeleteEffect effect={doing.effect} onClose={onClose} />;
 }
