@@ -116,6 +116,18 @@ describe('the editor of a group', () => {
     expect(written.mock.calls).toEqual([['change-group', { id: group().id, set: { fixtures } }]]);
   });
 
+  test('a new name alone writes nobody in or out', async () => {
+    render(<Open />);
+    type('Name', 'Front');
+    await act(async () => {
+      press('Save');
+      await Promise.resolve();
+    });
+    expect(written.mock.calls).toEqual([
+      ['change-group', { id: group().id, set: { name: 'Front' } }],
+    ]);
+  });
+
   test('who comes into it meanwhile is there', () => {
     render(<Open />);
     comes('change-group', { id: group().id, set: { fixtures: [idOf(show, 4)] } });
