@@ -18,7 +18,8 @@ export function Rename({
   of?: string;
   name: string;
   /** It may have none. */ empty?: boolean;
-  onSave: (name: string) => void;
+  /** The dialog stays until it is written: what is refused is not typed twice. */
+  onSave: (name: string) => Promise<object>;
   onClose: () => void;
 }) {
   const schema = useMemo(
@@ -32,9 +33,8 @@ export function Rename({
     [empty],
   );
   const form = useSchemaForm(schema, { name });
-  const save = form.handleSubmit((said) => {
-    onSave(said.name);
-    onClose();
+  const save = form.handleSubmit(async (said) => {
+    if ('seq' in (await onSave(said.name))) onClose();
   });
   return (
     <Dialog of={of} open onOpenChange={(o) => !o && onClose()} title={title} width="w-[360px]">

@@ -169,7 +169,7 @@ export function Faders() {
           title={`Name of faders ${(keyed - 1) * FADERS_A_PAGE + 1} to ${keyed * FADERS_A_PAGE}`}
           name={names?.[String(keyed)] ?? ''}
           empty
-          onSave={(name) => void edit('name-fader-page', { page: keyed, name })}
+          onSave={(name) => edit('name-fader-page', { page: keyed, name })}
           onClose={() => setNaming(false)}
         />
       )}

@@ -6,6 +6,8 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { apply, exampleShow, idOf } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
 import { edit } from '../state/actions';
+import { Rename } from '../parts/Rename';
+import { ApiError } from '../state/api';
 import { useScreen } from '../state/store';
 import { GroupEditor } from './GroupEditor';
 import { DoingDialog } from './shelf/doing';
@@ -134,4 +136,26 @@ describe('the editor of a group', () => {
     expect(screen.getByText('FOH 4')).toBeTruthy();
     expect(screen.queryByText('FOH 1')).toBeNull();
   });
+});
+
+test('a name that is refused is not typed twice: its dialog stays', async () => {
+  const answers = [new ApiError(409, 'clash', 'There is one of that name.'), { seq: 4 }];
+  const said: string[] = [];
+  const closed = jest.fn();
+  const onSave = (name: string): Promise<object> => {
+    said.push(name);
+    return Promise.resolve(answers[said.length - 1] ?? {});
+  };
+  render(<Rename title="Rename" name="Dusk" onSave={onSave} onClose={closed} />);
+  const save = (): Promise<void> =>
+    act(async () => {
+      press('Save');
+      await new Promise((done) => setTimeout(done));
+    });
+  type('Name', 'Dawn');
+  await save();
+  expect([said, closed.mock.calls.length]).toEqual([['Dawn'], 0]);
+  expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('Dawn');
+  await save();
+  expect([said.length, closed.mock.calls.length]).toEqual([2, 1]);
 });

@@ -189,7 +189,7 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
         <Button
           kind="strong"
           disabled={refused !== undefined}
-          onClick={() => void edit('record-palette', params).then(onClose)}
+          onClick={() => void edit('record-palette', params).then((a) => 'seq' in a && onClose())}
         >
           Update
         </Button>

@@ -45,7 +45,7 @@ function PaletteDoing({
           of={`palettes/${palette.id}`}
           title={`Rename palette ${palette.number}`}
           name={palette.name}
-          onSave={(name) => void edit('change-palette', { id: palette.id, set: { name } })}
+          onSave={(name) => edit('change-palette', { id: palette.id, set: { name } })}
           onClose={onClose}
         />
       );

@@ -74,9 +74,9 @@ export function PlayTime({
   onClose: () => void;
 }) {
   const form = useSchemaForm(Draft, { time: String(row.play_s ?? '') });
-  const save = form.handleSubmit(({ time }) => {
-    void edit(`change-${kind}`, { id: row.id, set: { play_s: time } });
-    onClose();
+  const save = form.handleSubmit(async ({ time }) => {
+    const answer = await edit(`change-${kind}`, { id: row.id, set: { play_s: time } });
+    if ('seq' in answer) onClose();
   });
   return (
     <Dialog
