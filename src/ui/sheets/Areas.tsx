@@ -1,17 +1,15 @@
 /** Areas of the stage floor: drawn as a box over the plan, their corners moved, named and deleted. */
 'use client';
 import { Trash2 } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { inOrder } from '@/core/plan/edits';
 import type { AreaRow, Corner } from '@/core/areas/rows';
 import { Dialog, Field, IconButton } from '../parts/controls';
 import { useDrag } from '../parts/use-drag';
 import { useLed } from '../parts/use-led';
-import { useMarks } from '../plan/marks';
-import { LayerCanvases, useCanvases } from '../plan/use-canvases';
-import { useLamps } from '../plan/use-lamps';
-import { useLayers } from '../plan/use-layers';
-import { boundsOf, pointsOfPieces, toMetre, toPixel, viewOf, type View } from '../plan/view';
+import { useStillPlan } from '../plan/still';
+import { LayerCanvases } from '../plan/use-canvases';
+import { toMetre, toPixel, type View } from '../plan/view';
 import { useWriting } from '../parts/use-writing';
 import { edit } from '../state/actions';
 import { useShow } from '../state/store';
@@ -96,24 +94,6 @@ function CornerHandle({
   );
 }
 
-function useGround() {
-  const show = useShow();
-  const { box, size, refs } = useCanvases();
-  const { lamps } = useLamps(undefined, null);
-  const version = show.version('pieces');
-  const pieces = useMemo(() => {
-    void version;
-    return [...show.pieces.values()];
-  }, [show, version]);
-  const view = useMemo(() => {
-    const points = [...pointsOfPieces(pieces), ...lamps.map((l) => l.fixture.position)];
-    return viewOf(boundsOf(points), size.width, size.height, null);
-  }, [pieces, lamps, size.width, size.height]);
-  const marks = useMarks(null);
-  useLayers(refs, { view, size, lamps, pieces, background: undefined, marks, chosen: null });
-  return { box, view, canvases: <LayerCanvases refs={refs} size={size} /> };
-}
-
 function Floor({
   areas,
   chosen,
@@ -123,7 +103,7 @@ function Floor({
   chosen: string | null;
   choose: (id: string | null) => void;
 }) {
-  const { box, view, canvases } = useGround();
+  const { box, size, refs, view } = useStillPlan();
   const [drawn, setDrawn] = useState<Corner[] | null>(null);
   const led = useLed<Corner[] | null>(null);
   const moved = led.shown;
@@ -168,7 +148,7 @@ function Floor({
       className="relative h-[420px] cursor-crosshair touch-none overflow-hidden rounded-lg bg-ink"
       {...drag}
     >
-      {canvases}
+      <LayerCanvases refs={refs} size={size} />
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
         {areas.map((a) =>
           outline(a.id === chosen && moved ? moved : a.corners, a.id === chosen, a.id),

@@ -1,17 +1,15 @@
 /** The plan beside a sheet that is arranged: a unit, those that are selected, or an area of the floor is dragged from where it is. */
 'use client';
 import { useDraggable } from '@dnd-kit/core';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import type { FixtureRow } from '@/core/fixtures/rows';
-import { useMarks } from '../../plan/marks';
 import { lampAt, type Pixel } from '../../plan/pick';
-import { LayerCanvases, useCanvases } from '../../plan/use-canvases';
-import { useLamps } from '../../plan/use-lamps';
-import { useLayers } from '../../plan/use-layers';
-import { boundsOf, pointsOfPieces, toMetre, viewOf } from '../../plan/view';
+import { useStillPlan } from '../../plan/still';
+import { LayerCanvases } from '../../plan/use-canvases';
+import { toMetre } from '../../plan/view';
 import { toggleSelected } from '../../state/actions';
 import { areaAt } from '../../state/sheets';
-import { useScreen, useShow } from '../../state/store';
+import { useScreen } from '../../state/store';
 import { Areas } from '../pieces/PlanPiece';
 import { areaThing, unitsThing, unitThing, type Thing } from './things';
 
@@ -33,34 +31,7 @@ function thingOfUnit(unit: FixtureRow): Thing {
 }
 
 export function PlanShelf({ onPut }: { onPut: (thing: Thing) => void }) {
-  const show = useShow();
-  const { box, size, refs } = useCanvases();
-  const { lamps } = useLamps(undefined, null);
-  const version = show.version('pieces');
-  const lines = useMemo(() => {
-    void version;
-    return [...show.pieces.values()];
-  }, [show, version]);
-  const view = useMemo(
-    () =>
-      viewOf(
-        boundsOf([...pointsOfPieces(lines), ...lamps.map((l) => l.fixture.position)]),
-        size.width,
-        size.height,
-        null,
-      ),
-    [lines, lamps, size.width, size.height],
-  );
-  const marks = useMarks(null);
-  useLayers(refs, {
-    view,
-    size,
-    lamps,
-    pieces: lines,
-    background: undefined,
-    marks,
-    chosen: null,
-  });
+  const { box, size, refs, lamps, view } = useStillPlan();
   const [held, setHeld] = useState<Held | null>(null);
   const [over, setOver] = useState<Thing | null>(null);
   const { setNodeRef, listeners } = useDraggable({
