@@ -3,6 +3,7 @@
  * every half second; a process that a signal has stopped is found at the second look, one that no longer answers later,
  * since a busy machine makes everybody slow.
  */
+import { clamp } from '../core/numbers.ts';
 import type { ChildProcess } from 'node:child_process';
 import { rank } from './priorities.ts';
 import { end, isAlive, signal, stateOf } from './processes.ts';
@@ -41,7 +42,7 @@ interface Kept {
 
 /** How long to wait before a process is started again: nothing for one that had lived, more and more for one that dies as it starts. */
 export const waitBefore = (lived_ms: number, last_ms: number): number =>
-  lived_ms >= LIVED_MS ? 0 : Math.min(RESTART_MOST_MS, Math.max(RESTART_FIRST_MS, last_ms * 2));
+  lived_ms >= LIVED_MS ? 0 : clamp(last_ms * 2, RESTART_FIRST_MS, RESTART_MOST_MS);
 
 export class Supervisor {
   private readonly kept: Kept[] = [];

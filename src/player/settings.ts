@@ -2,6 +2,7 @@
  * What a command makes of fixtures: values for a programmer, each with what it follows, or why there are none. Nothing is
  * held here; these are functions of the show, of what is held and of what is on stage.
  */
+import { clamp } from '../core/numbers.ts';
 import { cueCalled, cueFirst } from '../core/cues/called.ts';
 import { aimUnit, flipped, pointsAlong, type Turn } from '../core/aim/unit.ts';
 import { between, kelvin, type Chromaticity } from '../core/color/mix.ts';
@@ -162,7 +163,7 @@ export function nudge(
       return {
         fixtureId: fixture.id,
         attribute,
-        level: unit(
+        level: clamp(
           now * (c.times ?? 1) + (c.add === undefined ? 0 : stepInUnit(attribute, channel, c.add)),
         ),
       };
@@ -191,7 +192,7 @@ export function fan(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<
       const channel = mode?.channels.find((x) => x.attribute === attribute);
       const level = through
         ? levelInUnit(attribute, channel, through[i] ?? 0)
-        : unit(
+        : clamp(
             hands.levelAt(fixture.id, attribute) + stepInUnit(attribute, channel, offsets[i] ?? 0),
           );
       return { fixtureId: fixture.id, attribute, level };
@@ -551,5 +552,3 @@ function asRecorded(hands: Hands, fixtureId: string, attribute: string, level: n
     effect,
   };
 }
-
-const unit = (level: number): number => Math.min(1, Math.max(0, level));

@@ -2,6 +2,7 @@
  * Which units put light on a spot, with how much of it, and which could. Light is worked out as what falls on something
  * there that faces it: luminous flux over the cone of the beam, less towards its edge, by the square of the distance.
  */
+import { clamp } from '../numbers.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { colourOf, colourParts, type ColourPart } from '../color/unit-colour.ts';
 import { isOpen } from '../rig/shutter.ts';
@@ -139,7 +140,7 @@ function at(optics: Optics, p: StagePoint): { lux: number; full: number } {
   const [dx, dy, dz] = [p.x - x, p.y - y, p.z - z];
   const far = Math.max(NEAREST_M, Math.hypot(dx, dy, dz));
   const [wx, wy, wz] = optics.way;
-  const cosine = Math.min(1, Math.max(-1, (dx * wx + dy * wy + dz * wz) / far));
+  const cosine = clamp((dx * wx + dy * wy + dz * wz) / far, -1);
   const share = falloff(optics, (Math.acos(cosine) * 180) / Math.PI) / (far * far);
   return {
     lux: candela(optics.lumens, optics.half_deg) * share,

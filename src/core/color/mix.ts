@@ -2,6 +2,7 @@
  * Additive mixing and its reverse. Emitters are CIE 1931 xyY; a mix is their weighted sum in XYZ.
  * Display colours are linear or gamma-coded sRGB (IEC 61966-2-1).
  */
+import { clamp } from '../numbers.ts';
 import type { Emitter } from '../types/rows.ts';
 
 export type XYZ = [number, number, number];
@@ -78,7 +79,7 @@ export function toHueSaturation(xyz: XYZ): { hue: number; saturation: number } {
  * @param kelvin 1667…25000
  */
 export function kelvin(kelvin: number): Chromaticity {
-  const T = Math.min(25_000, Math.max(1667, kelvin));
+  const T = clamp(kelvin, 1667, 25_000);
   const x =
     T <= 4000
       ? -0.2661239e9 / T ** 3 - 0.2343589e6 / T ** 2 + 0.8776956e3 / T + 0.17991
@@ -272,8 +273,8 @@ function corner(emitters: readonly Emitter[], { x, y }: Chromaticity): number[] 
         bestY = total;
         const weights = rows.map(() => 0);
         rest.forEach((k, bit) => (weights[k] = (bits >> bit) & 1));
-        weights[i] = Math.min(1, Math.max(0, wi));
-        weights[j] = Math.min(1, Math.max(0, wj));
+        weights[i] = clamp(wi);
+        weights[j] = clamp(wj);
         best = weights;
       }
     }
@@ -297,10 +298,7 @@ function nearestInGamut(emitters: readonly Emitter[], target: Chromaticity): Chr
       const t =
         length === 0
           ? 0
-          : Math.min(
-              1,
-              Math.max(0, ((tu - a[0]) * (b[0] - a[0]) + (tv - a[1]) * (b[1] - a[1])) / length),
-            );
+          : clamp(((tu - a[0]) * (b[0] - a[0]) + (tv - a[1]) * (b[1] - a[1])) / length);
       const p: [number, number] = [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])];
       const d = (p[0] - tu) ** 2 + (p[1] - tv) ** 2;
       if (d < distance) {

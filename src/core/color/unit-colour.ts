@@ -2,6 +2,7 @@
  * The colour of a unit from its levels, and the levels that give a colour, whatever it mixes with: emitters (added),
  * filters (taken away from its lamp), a wheel (one of its slots). Chromaticities are CIE 1931 xy.
  */
+import { clamp } from '../numbers.ts';
 import { cellOf, isEmitter } from '../rig/attributes.ts';
 import { levelOfSet, wheelSlotAt } from '../rig/channel.ts';
 import type { Channel, Emitter, Mode, TypeRow } from '../types/rows.ts';
@@ -68,7 +69,7 @@ function passesOf(type: Pick<TypeRow, 'filters'>, i: number): readonly number[] 
   const measured = type.filters?.[FILTERS[i] ?? ''];
   if (!measured) return [0, 1, 2].map((k) => (k === i ? FILTER_LEAK : 1));
   const white = toLinearRGB(toXYZ({ x: 0.3127, y: 0.329, Y: 1 }));
-  return toLinearRGB(toXYZ(measured)).map((v, k) => Math.min(1, Math.max(0, v / (white[k] ?? 1))));
+  return toLinearRGB(toXYZ(measured)).map((v, k) => clamp(v / (white[k] ?? 1)));
 }
 
 /** A lamp's light behind its filters. @param amounts cyan, magenta, yellow 0…1 */
@@ -99,7 +100,7 @@ function nearer(
     for (const i of [0, 1, 2])
       for (const way of [-step, step]) {
         const tried: [number, number, number] = [...best];
-        tried[i] = Math.min(1, Math.max(0, (tried[i] ?? 0) + way));
+        tried[i] = clamp((tried[i] ?? 0) + way);
         const there = offAt(tried);
         if (there < off - 1e-9) [best, off] = [tried, there];
       }
@@ -196,7 +197,7 @@ function byFilters(type: TypeRow, part: ColourPart, target: Chromaticity): Colou
   // Brightest: the primary that needs most of the lamp is let through whole, the others in proportion.
   const shares = wanted.map((v, i) => v / Math.max(1e-6, lamp[i] ?? 1));
   const top = Math.max(...shares, 1e-9);
-  const plain = shares.map((s) => Math.min(1, Math.max(0, (1 - s / top) / (1 - FILTER_LEAK)))) as [
+  const plain = shares.map((s) => clamp((1 - s / top) / (1 - FILTER_LEAK))) as [
     number,
     number,
     number,

@@ -2,6 +2,7 @@
  * Working on a lane's steps along the round: where each begins, arrives and ends, and what becomes of the others when one
  * is moved. Places are shares of the round, 0…1. After every change the steps take the whole round together.
  */
+import { clamp } from '../numbers.ts';
 import type { EffectStep } from './rows.ts';
 import { takesOf } from './wave.ts';
 
@@ -47,7 +48,7 @@ export function withEnd(steps: readonly EffectStep[], i: number, to: number): Ef
   const least = (ends[i - 1] ?? 0) + LEAST;
   const most = (ends[i + 1] ?? 1) - LEAST;
   if (i >= steps.length - 1 || most < least) return [...steps];
-  ends[i] = Math.min(most, Math.max(least, to));
+  ends[i] = clamp(to, least, most);
   return withEnds(steps, ends);
 }
 
@@ -63,8 +64,7 @@ export function withArrival(steps: readonly EffectStep[], i: number, at: number)
   if (!isLast && (step.share === 1 || at > place.to)) {
     return replaced(withEnd(steps, i, at), i, { share: 1, takes: takesAt(steps, i, at) });
   }
-  const share =
-    (Math.min(place.to, Math.max(place.from, at)) - place.from) / (place.to - place.from);
+  const share = (clamp(at, place.from, place.to) - place.from) / (place.to - place.from);
   return replaced(
     withEnds(
       steps,
@@ -92,7 +92,7 @@ export function withStepAt(
   const place = places[i];
   const step = steps[i];
   if (!place || !step || place.to - place.from < 2 * LEAST) return [...steps];
-  const middle = Math.min(place.to - LEAST, Math.max(place.from + LEAST, at));
+  const middle = clamp(at, place.from + LEAST, place.to - LEAST);
   const ends = places.map((p) => p.to);
   return withEnds(
     [...steps.slice(0, i), { ...fresh, share: 1 }, ...steps.slice(i)],
@@ -114,7 +114,7 @@ export function withoutStep(steps: readonly EffectStep[], i: number): EffectStep
 export function withTakes(steps: readonly EffectStep[], i: number, takes: number): EffectStep[] {
   const now = placesOfSteps(steps).map((p) => p.to - p.from);
   const others = steps.length - 1;
-  const wanted = Math.min(1 - LEAST * others, Math.max(LEAST, takes));
+  const wanted = clamp(takes, LEAST, 1 - LEAST * others);
   const rest = 1 - (now[i] ?? 0);
   const scaled = now.map((own) => Math.max(LEAST, (own * (1 - wanted)) / rest));
   const over = scaled.reduce((sum, own, k) => (k === i ? sum : sum + own - LEAST), 0);

@@ -1,4 +1,5 @@
 /** Commands to the unit itself (GDTF 1.2, FTMacro): values that are held on channels, one after the other. */
+import { clamp } from '../numbers.ts';
 import { attr, childOf, childrenOf, numberIn, type Element } from '../formats/xml.ts';
 import type { Oddities } from '../formats/odd.ts';
 import { MOST_STEPS, MOST_STEP_VALUES, type Macro, type TypeRow } from '../types/rows.ts';
@@ -23,7 +24,7 @@ function stepOf(step: Element, attributes: ReadonlyMap<string, string>): Step | 
     values.push({ attribute, value: dmxValue(attr(value, 'Value'), 1) ?? 0 });
   }
   const held = numberIn(attr(step, 'Duration')) ?? 1;
-  return { values, hold_s: Math.min(HOLD_S.high, Math.max(HOLD_S.low, held)) };
+  return { values, hold_s: clamp(held, HOLD_S.low, HOLD_S.high) };
 }
 
 /** @returns why it cannot be kept, in a few words */

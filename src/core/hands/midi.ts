@@ -1,4 +1,5 @@
 /** MIDI 1.0 channel messages as what a hand does, and back (MIDI 1.0 Detailed Specification 4.2). */
+import { clamp } from '../numbers.ts';
 import type { ControlId } from './rows.ts';
 
 /** A control of a hand at this moment. */
@@ -91,10 +92,10 @@ export const liftAll = (state: MidiState): Moved[] =>
 export function tellMidi(control: ControlId, level: number): number[] | undefined {
   const [kind, channel = '1', number = '0'] = control.split('.');
   const [c, n] = [Number(channel) - 1, Number(number)];
-  const value = Math.round(Math.min(1, Math.max(0, level)) * TOP_7);
+  const value = Math.round(clamp(level) * TOP_7);
   if (kind === 'note') return [0x90 | c, n, value];
   if (kind === 'cc') return [0xb0 | c, n, value];
   if (kind !== 'bend') return undefined;
-  const fine = Math.round(Math.min(1, Math.max(0, level)) * TOP_14);
+  const fine = Math.round(clamp(level) * TOP_14);
   return [0xe0 | c, fine & TOP_7, fine >> 7];
 }

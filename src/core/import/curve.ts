@@ -1,4 +1,5 @@
 /** A measured dimmer curve, as a table of levels and what comes of them, laid on units. */
+import { clamp } from '../numbers.ts';
 import { rowsOf, type CsvField, type CsvMapping, type CsvTable } from '../formats/csv-table.ts';
 import { Oddities } from '../formats/odd.ts';
 import { numberIn } from '../formats/xml.ts';
@@ -70,7 +71,7 @@ export function importCurve(
   const line = isLight ? inverse(points) : points;
   const curve = Array.from(
     { length: POINTS },
-    (_, i) => Math.round(Math.min(1, Math.max(0, between(line, i / (POINTS - 1)))) * 1e4) / 1e4,
+    (_, i) => Math.round(clamp(between(line, i / (POINTS - 1))) * 1e4) / 1e4,
   );
   const fixtures = (c.options.fixtures ?? []).flatMap((number): FixtureRow[] => {
     const fixture = c.show.fixtureByNumber(number);

@@ -1,4 +1,5 @@
 /** What a plan has beside its units: bars that they hang on, set pieces and trusses, points that they are focused on, classes. */
+import { clamp } from '../numbers.ts';
 import { insertRow, replaceRow } from '../edits/define-edit.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Oddities } from '../formats/odd.ts';
@@ -38,7 +39,7 @@ interface Rows {
 
 const MOST_PIECES = 2000;
 const cm = (v: number): number => Math.round(v * 100) / 100 + 0;
-const inside = (v: number, most = 500): number => cm(Math.min(most, Math.max(-most, v)));
+const inside = (v: number, most = 500): number => cm(clamp(v, -most, most));
 
 /** A line through where units hang, a little longer than they need. */
 function lineThrough(at: readonly Vector[]): PieceRow['points'] {
@@ -73,7 +74,7 @@ function bars(d: Drawing, units: readonly FixtureRow[], rows: Rows): void {
       name: hang,
       kind: 'bar',
       points: lineThrough(at),
-      z: Math.min(100, Math.max(-20, cm(z))),
+      z: clamp(cm(z), -20, 100),
     };
     rows.items.push({
       what: 'bar',
@@ -147,7 +148,7 @@ function pieceOf(d: Drawing, thing: PlanThing, uuid: string, id: string): PieceR
           high: [at.x + half, at.y + half, at.z + half] as const,
         };
   const most = Math.floor(MOST_IN_ALL / Math.max(1, d.plan.things.length));
-  const light = lighter(all, Math.min(MOST_FACES, Math.max(LEAST_FACES, most)));
+  const light = lighter(all, clamp(most, LEAST_FACES, MOST_FACES));
   const mesh = isItsBox(light) || !isOnStage([...low, ...high]) ? undefined : meshOf(light);
   const [l, r, f, b] = [inside(low[0]), inside(high[0]), inside(low[1]), inside(high[1])];
   const height = Math.min(50, cm(high[2] - low[2]));
@@ -162,7 +163,7 @@ function pieceOf(d: Drawing, thing: PlanThing, uuid: string, id: string): PieceR
       { x: l, y: b },
       { x: l, y: f },
     ],
-    z: Math.min(100, Math.max(-20, cm(low[2]))),
+    z: clamp(cm(low[2]), -20, 100),
     ...(height > 0 ? { height } : {}),
     ...(mesh && height > 0 ? { mesh } : {}),
     uuid,
@@ -222,7 +223,7 @@ function points(d: Drawing, rows: Rows): void {
     const point = {
       x: inside(frame.at.x),
       y: inside(frame.at.y),
-      z: Math.min(200, Math.max(-100, cm(frame.at.z))),
+      z: clamp(cm(frame.at.z), -100, 200),
     };
     const old = own.find((p) => p.name === name && p.any?.point);
     if (old && same(old.any?.point, point)) continue;

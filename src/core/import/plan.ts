@@ -1,4 +1,5 @@
 /** A plan with its rig (MVR 1.6) into a show: what is new, what moved, what went; matched by what the plan knows things by. */
+import { clamp } from '../numbers.ts';
 import { insertRow, replaceRow } from '../edits/define-edit.ts';
 import { absolute, formatPoints, parsePoint, UNIVERSE_SLOTS } from '../fixtures/points.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
@@ -184,7 +185,7 @@ function patchOf(unit: PlanFixture, mode: Mode, where: string, odd: Oddities): P
 }
 
 const clampM = (v: number, low = -FARTHEST_M, high = FARTHEST_M): number =>
-  Math.round(Math.min(high, Math.max(low, v)) * 1000) / 1000;
+  Math.round(clamp(v, low, high) * 1000) / 1000;
 function positionOf(at: Vector, where: string, odd: Oddities): Vector {
   const position = { x: clampM(at.x), y: clampM(at.y), z: clampM(at.z, -100, 200) };
   if (Math.hypot(position.x - at.x, position.y - at.y, position.z - at.z) > 0.01)

@@ -1,4 +1,5 @@
 /** What remote controls can say over OSC, as live commands (docs/api.md). */
+import { clamp } from '../numbers.ts';
 import type { Show } from '../show/show.ts';
 import { LIVE, LIVE_NAMES, LiveCommand, type LiveName } from './commands.ts';
 import type { OscForm } from './define-live.ts';
@@ -11,8 +12,7 @@ const FADERS = 999;
 const READ: Readonly<Record<OscForm['argument'], (arg: Argument) => unknown>> = {
   button: (arg) => (arg === 0 ? null : true),
   switch: (arg) => (typeof arg === 'number' ? arg : 1) > 0,
-  level: (arg) =>
-    typeof arg === 'number' && Number.isFinite(arg) ? Math.min(1, Math.max(0, arg)) : undefined,
+  level: (arg) => (typeof arg === 'number' && Number.isFinite(arg) ? clamp(arg) : undefined),
   text: (arg) => (arg === undefined ? undefined : String(arg)),
 };
 

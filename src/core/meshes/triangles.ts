@@ -1,4 +1,5 @@
 /** Triangles in space, and how a row keeps them. */
+import { clamp } from '../numbers.ts';
 import { fromBase64, toBase64 } from '../formats/base64.ts';
 import type { Mesh } from './rows.ts';
 
@@ -91,7 +92,7 @@ export function meshOf(triangles: Triangles): Mesh | undefined {
   const [low, high] = [box.low.map(round) as Corner, box.high.map(round) as Corner];
   const shares = Array.from(points, (v, i) => {
     const [a, b] = [low[i % 3] as number, high[i % 3] as number];
-    return b > a ? Math.min(SHARES, Math.max(0, Math.round(((v - a) / (b - a)) * SHARES))) : 0;
+    return b > a ? clamp(Math.round(((v - a) / (b - a)) * SHARES), 0, SHARES) : 0;
   });
   return { low, high, points: words(shares), faces: words(faces) };
 }

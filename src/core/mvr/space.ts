@@ -1,4 +1,5 @@
 /** Places and turns of a plan (MVR 1.6, Matrix): rows of a right-handed system, z up, the last the place in millimetres. */
+import { clamp } from '../numbers.ts';
 import { numberIn } from '../formats/xml.ts';
 
 export interface Vector {
@@ -99,7 +100,7 @@ function axesOf(rotation: number, lean: number): Pick<Frame, 'u' | 'v' | 'w'> {
 }
 
 const angle = (a: Vector, b: Vector): number =>
-  deg(Math.acos(Math.min(1, Math.max(-1, dot(a, b) / (lengthOf(a) * lengthOf(b))))));
+  deg(Math.acos(clamp(dot(a, b) / (lengthOf(a) * lengthOf(b)), -1)));
 
 /** How a unit hangs: its light goes against its own z. */
 export function hungAs(frame: Frame): Hung {

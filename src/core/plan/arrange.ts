@@ -1,4 +1,5 @@
 /** Putting units in place: along a bar, in a row, on a grid. Metres in, metres out, rounded to centimetres. */
+import { clamp } from '../numbers.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { PieceRow } from './rows.ts';
 
@@ -40,10 +41,7 @@ export function ontoPiece(
     const t =
       size === 0
         ? 0
-        : Math.min(
-            1,
-            Math.max(0, ((place.x - a.x) * (b.x - a.x) + (place.y - a.y) * (b.y - a.y)) / size),
-          );
+        : clamp(((place.x - a.x) * (b.x - a.x) + (place.y - a.y) * (b.y - a.y)) / size);
     const p = { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t };
     const distance = Math.hypot(p.x - place.x, p.y - place.y);
     if (distance < best.distance) best = { ...at(p.x, p.y, piece.z), distance };

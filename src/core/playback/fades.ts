@@ -1,3 +1,4 @@
+import { clamp } from '../numbers.ts';
 import { CURVES, type FadeCurve } from '../cues/rows.ts';
 import { SlotSet } from './slot-set.ts';
 
@@ -131,7 +132,7 @@ export class Fades {
     }
     const span = this.duration[slot] as number;
     const elapsed = now - (this.start[slot] as number);
-    const t = span > 0 ? Math.min(1, Math.max(0, elapsed / span)) : elapsed < 0 ? 0 : 1;
+    const t = span > 0 ? clamp(elapsed / span) : elapsed < 0 ? 0 : 1;
     const gone = bend(this.curve[slot] as number, t);
     // The start from which the same curve passes here on its way to the new end.
     if (gone < 1) this.from[slot] = ((this.level[slot] as number) - to * gone) / (1 - gone);

@@ -2,6 +2,7 @@
  * Between what plays and what hands hold: guarded slots stay as playback had them, whatever plays; hands still move
  * them (docs/playback.md, Guarded; guarded.test.ts). Let off, they fade to what plays by then.
  */
+import { clamp } from '../numbers.ts';
 import { curveIndex, Fades, type Work } from './fades.ts';
 import type { SavedGuard, SavedLeaving } from './saved.ts';
 import type { Slots } from './slots.ts';
@@ -115,7 +116,7 @@ export class GuardedSlots {
     this.level[slot] = level;
     this.share.stand(slot, from);
     this.share.goOn(slot, 0, now_s - since_s, duration_s, LINEAR);
-    const gone = duration_s > 0 ? Math.min(1, Math.max(0, since_s / duration_s)) : 1;
+    const gone = duration_s > 0 ? clamp(since_s / duration_s) : 1;
     this.share.level[slot] = from * (since_s < 0 ? 1 : 1 - gone);
     this.recount();
   }

@@ -2,7 +2,7 @@
  * The second stage of the merge: what operators hold lies over what plays, in the order in which they touched it, each by
  * how much of it shows (docs/playback.md, Programmers; merge.test.ts).
  */
-import { within } from './list-merge.ts';
+import { clamp } from '../numbers.ts';
 import type { Operator } from './operator.ts';
 import type { Slots } from './slots.ts';
 
@@ -58,7 +58,7 @@ export class HandsMerge {
   private held(operator: Operator, slot: number, beneath: number, weight: number): number {
     const value = beneath * (1 - weight) + (operator.fades.level[slot] as number) * weight;
     return operator.effects.count > 0
-      ? within(operator.effects.applied(slot, value, weight, 'all'))
+      ? clamp(operator.effects.applied(slot, value, weight, 'all'))
       : value;
   }
 }

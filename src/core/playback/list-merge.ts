@@ -5,6 +5,7 @@
  * last. All else: the highest priority, then the latest to act. Effects of the winner run on top; those that ride, of any list. What is being let go of
  * is there by its share (merge.test.ts asks all of it of a model; continuity.test.ts that nothing jumps).
  */
+import { clamp } from '../numbers.ts';
 import type { EffectClock } from './effect-clock.ts';
 import type { Playback } from './playback.ts';
 import { INTENSITY, type Slots } from './slots.ts';
@@ -13,8 +14,6 @@ import { INTENSITY, type Slots } from './slots.ts';
 const beats = (a: Playback, b: Playback, slot: number): boolean =>
   a.priority > b.priority ||
   (a.priority === b.priority && (a.acted[slot] as number) > (b.acted[slot] as number));
-
-export const within = (level: number): number => (level < 0 ? 0 : level > 1 ? 1 : level);
 
 /** Lists of a slot, the strongest first: how likely each is the first that is there, by their shares. */
 class Ranked {
@@ -121,7 +120,7 @@ export class ListMerge {
   }
 
   private withEffects(list: Playback, slot: number, level: number): number {
-    return list.effects.count > 0 ? within(list.effects.applied(slot, level, 1, 'own')) : level;
+    return list.effects.count > 0 ? clamp(list.effects.applied(slot, level, 1, 'own')) : level;
   }
 
   /** What rides on whatever plays, of every list that has it here; of one that lets go, by its share. */
@@ -133,7 +132,7 @@ export class ListMerge {
       if (list === except || list.effects.count === 0) continue;
       const share =
         list.releasing[slot] === 1 && list.share !== null ? (list.share.level[slot] as number) : 1;
-      value = within(list.effects.applied(slot, value, share, list.ridesOnly ? 'all' : 'riding'));
+      value = clamp(list.effects.applied(slot, value, share, list.ridesOnly ? 'all' : 'riding'));
     }
     return value;
   }

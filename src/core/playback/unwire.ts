@@ -1,4 +1,5 @@
 /** Bytes of a universe as levels again: what another desk shows, as values of the units that are patched there. */
+import { clamp } from '../numbers.ts';
 import { TABLE_SIZE } from '../rig/transform.ts';
 import type { Slots } from './slots.ts';
 
@@ -17,7 +18,7 @@ function unbent(table: Float32Array, value: number): number {
   }
   const [a, b] = [table[low] ?? 0, table[high] ?? 0];
   const between = a === b ? 0 : (value - a) / (b - a);
-  return Math.min(1, Math.max(0, (low + Math.min(1, Math.max(0, between))) / last));
+  return clamp((low + clamp(between)) / last);
 }
 
 /** The raw value of a channel, out of the bytes of its page. */
@@ -37,7 +38,7 @@ function levelOf(slots: Slots, channel: number, word: number): number | undefine
   if (span === 0) return undefined;
   const level = (word - low) / span;
   if (level < -0.01 || level > 1.01) return undefined;
-  const held = Math.min(1, Math.max(0, level));
+  const held = clamp(level);
   const bend = slots.shape[channel] as number;
   return bend < 0 ? held : unbent(slots.shapes[bend] as Float32Array, held);
 }

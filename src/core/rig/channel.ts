@@ -1,4 +1,5 @@
 /** What a level of a channel means: its raw value, its function, its physical value, the wheel slot that it brings in. */
+import { clamp } from '../numbers.ts';
 import type { Channel, ChannelFunction, ChannelSet, TypeRow, WheelSlot } from '../types/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { attributeInfo, baseOf } from './attributes.ts';
@@ -24,7 +25,7 @@ export function rawOf(channel: Channel, level: number): number {
 /** The level whose raw value this is. */
 export function levelOfRaw(channel: Channel, raw: number): number {
   const { from, to } = rawRange(channel);
-  return to === from ? 0 : Math.min(1, Math.max(0, (raw - from) / (to - from)));
+  return to === from ? 0 : clamp((raw - from) / (to - from));
 }
 
 /** Levels of other channels of the same unit, by their attributes; undefined where nothing says. */
@@ -121,14 +122,11 @@ export function levelOfPhysical(channel: Channel, physical: number, others?: Oth
           physical >= Math.min(f.physicalFrom, f.physicalTo) &&
           physical <= Math.max(f.physicalFrom, f.physicalTo),
       ) ?? only;
-    const share = Math.min(
-      1,
-      Math.max(0, (physical - fit.physicalFrom) / (fit.physicalTo - fit.physicalFrom)),
-    );
+    const share = clamp((physical - fit.physicalFrom) / (fit.physicalTo - fit.physicalFrom));
     return levelOfRaw(channel, fit.from + (fit.to - fit.from) * share);
   }
   const span = channel.physicalTo - channel.physicalFrom;
-  return span === 0 ? 0 : Math.min(1, Math.max(0, (physical - channel.physicalFrom) / span));
+  return span === 0 ? 0 : clamp((physical - channel.physicalFrom) / span);
 }
 
 /** A level in the words of the trade: `54 %`, `-32°`, `Shell`, `Strobe 12 Hz`. */

@@ -2,6 +2,7 @@
  * One unit's programming said in another type's attributes: what stays, what is converted (colours through the
  * emitters, positions through degrees, slots through their names), what is lost. Nothing is lost without being named.
  */
+import { clamp } from '../numbers.ts';
 import { chromaticity } from '../color/mix.ts';
 import { colourLevels, colourOf, colourParts } from '../color/unit-colour.ts';
 import type { Channel, Mode, TypeRow } from '../types/rows.ts';
@@ -77,10 +78,7 @@ function convertLevel(
     const span = same.physicalTo - same.physicalFrom;
     const share = span === 0 ? 0 : (meaning.physical - same.physicalFrom) / span;
     return {
-      level: levelOfRaw(
-        b,
-        Math.round(same.from + (same.to - same.from) * Math.min(1, Math.max(0, share))),
-      ),
+      level: levelOfRaw(b, Math.round(same.from + (same.to - same.from) * clamp(share))),
       fate: share < 0 || share > 1 ? 'clipped' : 'converted',
     };
   }
@@ -90,7 +88,7 @@ function convertLevel(
   const share = span === 0 ? 0 : (meaning.physical - b.physicalFrom) / span;
   const slack = 1e-6;
   return {
-    level: Math.min(1, Math.max(0, share)),
+    level: clamp(share),
     fate: share < -slack || share > 1 + slack ? 'clipped' : 'converted',
   };
 }

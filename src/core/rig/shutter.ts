@@ -1,4 +1,5 @@
 /** Shutters: where one is closed, open, strobing, by what its ranges do or are called. */
+import { clamp } from '../numbers.ts';
 import type { Channel, ChannelFunction } from '../types/rows.ts';
 import { levelOfRaw, levelOfSet, meaningOf } from './channel.ts';
 
@@ -42,6 +43,6 @@ export function strobeLevel(channel: Channel, hz: number): number | undefined {
   const f = strobeOf(channel);
   if (!f) return undefined;
   const span = f.physicalTo - f.physicalFrom;
-  const share = span === 0 ? 0.5 : Math.min(1, Math.max(0, (hz - f.physicalFrom) / span));
+  const share = span === 0 ? 0.5 : clamp((hz - f.physicalFrom) / span);
   return levelOfRaw(channel, f.from + (f.to - f.from) * share);
 }

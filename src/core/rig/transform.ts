@@ -2,9 +2,8 @@
  * What lies between a level and the wire: level -> invert -> limits -> offset -> curve (docs/playback.md). The player
  * applies it before the channel's range; the plan and the tables apply it to show what the unit really does.
  */
+import { clamp } from '../numbers.ts';
 import type { FixtureRow, Transform } from '../fixtures/rows.ts';
-
-const clamp = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);
 
 /** A dimmer curve, 0…1 to 0…1. A table is joined by straight lines. */
 export function curveAt(curve: Transform['curve'], level: number): number {

@@ -1,4 +1,5 @@
 /** Values in the unit that people use for an attribute (percent, degrees, kelvin, hertz), as levels of one unit's channel. */
+import { clamp } from '../numbers.ts';
 import type { Channel } from '../types/rows.ts';
 import { attributeInfo, baseOf } from './attributes.ts';
 import { levelOfPhysical, meaningOf } from './channel.ts';
@@ -13,7 +14,7 @@ export function levelInUnit(
   channel: Channel | undefined,
   value: number,
 ): number {
-  if (!channel || inPercent(attribute)) return Math.min(1, Math.max(0, value / 100));
+  if (!channel || inPercent(attribute)) return clamp(value / 100);
   return levelOfPhysical(channel, value);
 }
 

@@ -1,4 +1,5 @@
 /** Places of calls in a script, and where they are in its next draft: found by what stands around them. */
+import { clamp } from '../numbers.ts';
 import type { CallRow } from './rows.ts';
 
 /** Characters kept before and after a call. */
@@ -148,7 +149,7 @@ function find(
   if (at >= 0 && (!best || best.score < ENOUGH))
     return {
       ...span(
-        Math.min(at + trail.length + 1, Math.max(0, next.text.length - 1)),
+        clamp(next.text.length - 1, 0, at + trail.length + 1),
         wordLength(next.text, at + trail.length + 1),
       ),
       check: 'changed',

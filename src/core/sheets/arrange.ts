@@ -1,4 +1,5 @@
 /** Where pieces of a sheet lie: moving, sizing, aligning, copying, and what lies in front. Lengths are steps of its grid. */
+import { clamp } from '../numbers.ts';
 import { STEPS } from './rows.ts';
 
 export interface Box {
@@ -153,8 +154,7 @@ export function layered<P extends Lying>(
 /** A sheet as large as its pieces need. */
 export const fitting = (pieces: readonly Box[], sheet: Size): Size => {
   const all = pieces.length > 0 ? boundsOf(pieces) : { x: 0, y: 0, w: 0, h: 0 };
-  const large = (v: number, least: number): number =>
-    Math.min(STEPS.most, Math.max(least, Math.ceil(v)));
+  const large = (v: number, least: number): number => clamp(Math.ceil(v), least, STEPS.most);
   return {
     columns: large(all.x + all.w, sheet.columns),
     rows: large(all.y + all.h, sheet.rows),

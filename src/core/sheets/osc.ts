@@ -1,4 +1,5 @@
 /** Sheets over OSC: each piece that plays has an address made of its sheet’s number and its name, and tells how it stands there. */
+import { clamp } from '../numbers.ts';
 import type { CommandOf } from '../live/commands.ts';
 import type { PlaybackState } from '../live/messages.ts';
 import type { Show } from '../show/show.ts';
@@ -66,9 +67,7 @@ export function oscTouch(
   const touch = { command: 'touch' as const, piece: at.piece.id };
   const timed = typeof time === 'number' && time >= 0 && time <= 3600 ? { time } : {};
   if (at.played === 'level')
-    return args.length === 0
-      ? undefined
-      : { ...touch, level: Math.min(1, Math.max(0, value)), ...timed };
+    return args.length === 0 ? undefined : { ...touch, level: clamp(value), ...timed };
   if (at.played === 'hold') return { ...touch, on: value > 0 };
   return value > 0 ? { ...touch, ...timed } : null;
 }

@@ -1,4 +1,5 @@
 /** Useful sheets in one step: this rig by position, these palettes, this list's cues, these faders, a volunteer's Sunday. */
+import { clamp } from '../numbers.ts';
 import { rowsByNumber } from '../show/numbered.ts';
 import { acrossStage, byNumber } from '../select/select.ts';
 import { firstList, type Show } from '../show/show.ts';
@@ -65,7 +66,7 @@ class Tray {
   /** The sheet that these pieces need. */
   sheet(name: string, about: string): NewSheet {
     const far = (of: (p: PutPiece) => number, least: number): number =>
-      Math.min(STEPS.most, Math.max(least, Math.ceil(Math.max(0, ...this.pieces.map(of)) + GAP)));
+      clamp(Math.ceil(Math.max(0, ...this.pieces.map(of)) + GAP), least, STEPS.most);
     return {
       set: {
         name,

@@ -3,6 +3,7 @@
  * The arithmetic is the clock’s own (`playback/fades.ts`); a cue that comes while another is under way begins from
  * where that is.
  */
+import { clamp } from '../numbers.ts';
 import { listTimings } from '../cues/times.ts';
 import type { CueRow } from '../cues/rows.ts';
 import { EffectClock } from '../playback/effect-clock.ts';
@@ -47,8 +48,6 @@ export interface Rig extends Onto {
   programs: Programs;
 }
 
-const within = (level: number): number => Math.min(1, Math.max(0, level));
-
 /** A sum of moments is off by less than this. */
 const TINY = 1e-6;
 
@@ -65,7 +64,7 @@ export function levelAt(way: Way, at_s: number): number {
 /** How much still shows of a slot that lets go, 0…1. */
 function shareAt({ share, start_s, span_s }: Way, at_s: number): number {
   if (span_s === 0) return at_s < start_s ? share : 0;
-  return share * Math.min(1, Math.max(0, 1 - (at_s - start_s) / span_s));
+  return share * clamp(1 - (at_s - start_s) / span_s);
 }
 
 /** What shows of a slot that lets go: its level with its effect on it, by its share, over what rests beneath. */
@@ -76,7 +75,7 @@ function seenLeaving(
   effects: EffectLayer | undefined,
 ): number {
   const { from, end } = way;
-  const level = within(effects?.applied(slot, from, 1, 'own') ?? from);
+  const level = clamp(effects?.applied(slot, from, 1, 'own') ?? from);
   return end + (level - end) * shareAt(way, at_s);
 }
 
@@ -179,7 +178,7 @@ class Walk {
     if (!way) return undefined;
     if (Number.isNaN(way.to)) return seenLeaving(way, slot, at_s, this.effects);
     const level = levelAt(way, at_s);
-    return within(this.effects?.applied(slot, level, 1, 'all') ?? level);
+    return clamp(this.effects?.applied(slot, level, 1, 'all') ?? level);
   }
 }
 

@@ -2,6 +2,7 @@
  * One show gives way to another on a universe: what is on the wire goes over to the new show's bytes, as values and not
  * as bytes. What cannot fade is not swept; what only the old show had goes dark and then to nothing.
  */
+import { clamp } from '../../core/numbers.ts';
 import { INTENSITY, type Slots } from '../../core/playback/slots.ts';
 
 export const PAGE = 512;
@@ -71,7 +72,7 @@ export class AirFade {
 
   /** How far it is at a moment, 0…1. */
   at(now_ms: number): number {
-    return Math.min(1, Math.max(0, (now_ms - this.start_ms) / this.fade_ms));
+    return clamp((now_ms - this.start_ms) / this.fade_ms);
   }
 
   /**

@@ -1,4 +1,5 @@
 /** Draws the cells of the cue sheet that are in sight: pills, ties, brackets. */
+import { clamp } from '@/core/numbers';
 import { CELL, runsTo, type Column, type Sheet } from '@/core/cues/sheet';
 import type { Colours } from '../parts/tokens';
 import type { Cells } from '../state/book';
@@ -43,7 +44,7 @@ function pill(g: CanvasRenderingContext2D, cx: number, cy: number, w: number, fi
 
 /** A level as the strength of a pill. @param strength 0 to 1 */
 function mixed(colours: Colours, strength: number): string {
-  const share = Math.round(Math.min(1, Math.max(0, strength)) * 100);
+  const share = Math.round(clamp(strength) * 100);
   return `color-mix(in srgb, ${colours('tie-high')} ${share}%, ${colours('tie-low')})`;
 }
 

@@ -1,4 +1,5 @@
 /** Gamepads at this browser (W3C Gamepad): their buttons and sticks as parts of a hand. */
+import { clamp } from '@/core/numbers';
 import type { Moved } from '@/core/hands/midi';
 
 /** Names of gamepads as ports: browsers give an id of maker and model. */
@@ -17,7 +18,7 @@ interface Known {
 const padPort = (pad: Pick<Gamepad, 'id'>): string => `${PAD_PORT}${pad.id}`.slice(0, 120);
 
 /** A stick goes from -1 to 1; a part of a hand from 0 to 1. */
-const ofAxis = (value: number): number => Math.min(1, Math.max(0, (value + 1) / 2));
+const ofAxis = (value: number): number => clamp((value + 1) / 2);
 
 /** What has moved since the last look. @param known what it was, and is from now on */
 export function padMoved(known: Known, pad: Pick<Gamepad, 'buttons' | 'axes'>): Moved[] {

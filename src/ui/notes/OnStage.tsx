@@ -1,5 +1,6 @@
 /** The stage as it is at this moment, to point at a unit or a place and to draw on. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { Undo2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { Show } from '@/core/show/show';
@@ -207,7 +208,7 @@ function Sheet({
   const [drawing, setDrawing] = useState<number[] | null>(null);
   const spotOf = (e: React.PointerEvent): Spot => {
     const r = e.currentTarget.getBoundingClientRect();
-    const inside = (v: number): number => Math.round(Math.min(1, Math.max(0, v)) * 10_000) / 10_000;
+    const inside = (v: number): number => Math.round(clamp(v) * 10_000) / 10_000;
     return [inside((e.clientX - r.left) / r.width), inside((e.clientY - r.top) / r.height)];
   };
   const apart_px = ([u, v]: Spot, [x = 0, y = 0]: readonly number[]): number =>

@@ -1,5 +1,6 @@
 /** Buttons, fields and dialogs in the look of the house. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { cva, type VariantProps } from 'class-variance-authority';
 import { Dialog as RadixDialog, Tabs as RadixTabs, Tooltip } from 'radix-ui';
 import { X } from 'lucide-react';
@@ -303,14 +304,14 @@ export function Scrub({
   const value = onSettled ? settling.shown : now;
   const steps = (v: number): void => (onChange ? onChange(v) : settling.steps(v));
   const [typing, setTyping] = useState(false);
-  const clamp = (v: number): number => Math.min(max, Math.max(min, v));
+  const bounded = (v: number): number => clamp(v, min, max);
   const drag = useDrag<{ x: number; value: number; moved: boolean }>({
     begin: (e) => (disabled ? null : { x: e.clientX, value: value ?? min, moved: false }),
     move: (from, e) => {
       // A double click to type trembles.
       if (!from.moved && Math.abs(e.clientX - from.x) < 2) return;
       from.moved = true;
-      const v = clamp(from.value + Math.round(e.clientX - from.x) * step);
+      const v = bounded(from.value + Math.round(e.clientX - from.x) * step);
       if (onChange) onChange(v);
       else settling.put(v);
     },
@@ -321,7 +322,7 @@ export function Scrub({
       setTyping(false);
       const v = Number(text.replace(',', '.'));
       if (text.trim() === '' || !Number.isFinite(v)) return;
-      steps(clamp(v));
+      steps(bounded(v));
       settling.settle();
     };
     return (
@@ -347,12 +348,12 @@ export function Scrub({
       title={disabled ? label : `${label}: drag, turn the wheel, or double click to type`}
       onDoubleClick={() => !disabled && setTyping(true)}
       {...drag}
-      onWheel={(e) => !disabled && steps(clamp((value ?? min) - Math.sign(e.deltaY) * step))}
+      onWheel={(e) => !disabled && steps(bounded((value ?? min) - Math.sign(e.deltaY) * step))}
       onKeyDown={(e) => {
         if (disabled) return;
-        if (e.key === 'ArrowUp' || e.key === 'ArrowRight') steps(clamp((value ?? min) + step));
+        if (e.key === 'ArrowUp' || e.key === 'ArrowRight') steps(bounded((value ?? min) + step));
         else if (e.key === 'ArrowDown' || e.key === 'ArrowLeft')
-          steps(clamp((value ?? min) - step));
+          steps(bounded((value ?? min) - step));
         else if (e.key === 'Enter') setTyping(true);
         else return;
         e.preventDefault();
@@ -431,11 +432,7 @@ export function Pad({
   const field = useRef<HTMLDivElement>(null);
   const point = (e: React.PointerEvent): void => {
     const r = field.current?.getBoundingClientRect();
-    if (r)
-      onPoint(
-        Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)),
-        Math.min(1, Math.max(0, (e.clientY - r.top) / r.height)),
-      );
+    if (r) onPoint(clamp((e.clientX - r.left) / r.width), clamp((e.clientY - r.top) / r.height));
   };
   const drag = useDrag<true>({
     begin: (e) => (disabled ? null : (point(e), true)),

@@ -1,4 +1,5 @@
 'use client';
+import { clamp } from '@/core/numbers';
 import { useState } from 'react';
 import { useDrag } from './use-drag';
 
@@ -10,7 +11,8 @@ const STEPS: Record<string, number> = {
   PageUp: 0.1,
   PageDown: -0.1,
 };
-const clamp = (level: number): number => Math.round(Math.min(1, Math.max(0, level)) * 1000) / 1000;
+/** A level to the thousandth. */
+const levelOf = (level: number): number => Math.round(clamp(level) * 1000) / 1000;
 
 interface Grip {
   x: number;
@@ -50,7 +52,9 @@ export function useFader(
     },
     move: (grip, e) => {
       if (grip.over || disabled) return;
-      const at = clamp(grip.from + (lies ? e.clientX - grip.x : grip.y - e.clientY) / grip.way_px);
+      const at = levelOf(
+        grip.from + (lies ? e.clientX - grip.x : grip.y - e.clientY) / grip.way_px,
+      );
       if (at === grip.at) return;
       grip.at = at;
       setHeld(at);
@@ -69,12 +73,12 @@ export function useFader(
     handlers: {
       ...handlers,
       onWheel: (e: React.WheelEvent) => {
-        if (!disabled) onMove(clamp(level - Math.sign(e.deltaY) * 0.01));
+        if (!disabled) onMove(levelOf(level - Math.sign(e.deltaY) * 0.01));
       },
       onKeyDown: (e: React.KeyboardEvent) => {
         const step = STEPS[e.key];
         if (disabled || (step === undefined && e.key !== 'Home' && e.key !== 'End')) return;
-        onMove(step === undefined ? Number(e.key === 'End') : clamp(level + step));
+        onMove(step === undefined ? Number(e.key === 'End') : levelOf(level + step));
         e.preventDefault();
         e.stopPropagation();
       },

@@ -1,4 +1,5 @@
 /** Draws the plan on a canvas: the stage once, the light every frame. Metres in, pixels out. */
+import { clamp } from '@/core/numbers';
 import type { PieceRow } from '@/core/plan/rows';
 import { drawPattern } from '../parts/patterns';
 import { coloursAt } from '../parts/tokens';
@@ -189,7 +190,7 @@ export interface Marks {
 }
 
 /** On a small plan the symbols shrink with it, down to what can still be told apart. */
-const unitOf = (view: View): number => Math.min(1.1, Math.max(0.62, view.scale / 36));
+const unitOf = (view: View): number => clamp(view.scale / 36, 0.62, 1.1);
 
 /** Several cells as one light: the brightness of all, the colour of what shines most. */
 function together(faces: readonly Shine[]): Shine {

@@ -1,5 +1,6 @@
 /** The layers of a drawn plan: the stage, drawn once; light, drawn while levels move; units with their marks, when those change. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useEffect, type RefObject } from 'react';
 import type { PieceRow } from '@/core/plan/rows';
 import { shownCount, shownLevels } from '../state/shown';
@@ -94,7 +95,7 @@ class Stride {
     if (this.drew) this.weight += frame_ms > LONG_FRAME_MS ? 4 : frame_ms < SHORT_FRAME_MS ? -1 : 0;
     this.drew = false;
     if (Math.abs(this.weight) > ENOUGH) {
-      this.length = Math.min(LONGEST_STRIDE, Math.max(1, this.length + Math.sign(this.weight)));
+      this.length = clamp(this.length + Math.sign(this.weight), 1, LONGEST_STRIDE);
       this.weight = 0;
     }
     this.drew = wants && ++this.turn % this.length === 0;

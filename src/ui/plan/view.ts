@@ -1,4 +1,5 @@
 /** Metres on the stage to pixels of the picture: what fits, zoomed and moved. */
+import { clamp } from '@/core/numbers';
 import type { PieceRow } from '@/core/plan/rows';
 
 export interface View {
@@ -81,7 +82,7 @@ export function zoomedAt(
   factor: number,
 ): Looked {
   const fit = fitOf(bounds, size.width, size.height);
-  const zoom = Math.min(ZOOM.most, Math.max(ZOOM.least, (view.scale / fit) * factor));
+  const zoom = clamp((view.scale / fit) * factor, ZOOM.least, ZOOM.most);
   const m = toMetre(view, pixel);
   const scale = fit * zoom;
   return {

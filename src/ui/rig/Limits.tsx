@@ -1,5 +1,6 @@
 /** What lies between a level and the wire, for the selected fixtures: limits, invert, offset, curve, swapped pan and tilt. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useRef, useState } from 'react';
 import { attributeInfo, attributesOf } from '@/core/rig/attributes';
 import { modeOf } from '@/core/fixtures/points';
@@ -35,7 +36,7 @@ function Span({
   const { shown } = settling;
   const at = (e: React.PointerEvent): number => {
     const r = track.current?.getBoundingClientRect();
-    return r ? Math.round(Math.min(1, Math.max(0, (e.clientX - r.left) / r.width)) * 200) / 200 : 0;
+    return r ? Math.round(clamp((e.clientX - r.left) / r.width) * 200) / 200 : 0;
   };
   const move = (end: 'low' | 'high', v: number): { low: number; high: number } =>
     end === 'low'
@@ -72,9 +73,7 @@ function Span({
               : 0;
         if (by === 0 || disabled) return;
         e.preventDefault();
-        settling.steps(
-          move(end, Math.round(Math.min(1, Math.max(0, shown[end] + by)) * 1000) / 1000),
-        );
+        settling.steps(move(end, Math.round(clamp(shown[end] + by) * 1000) / 1000));
       }}
       className="absolute top-0 grid h-7 w-6 -translate-x-1/2 cursor-ew-resize touch-none place-items-center"
       style={{ left: `${shown[end] * 100}%` }}
@@ -117,7 +116,7 @@ function CurveTable({
     const r = svg.current?.getBoundingClientRect();
     if (!r) return null;
     const share = (px: number, from: number, size: number): number =>
-      Math.min(1, Math.max(0, ((px - from) / size) * ((BOX + 2 * EDGE) / BOX) - EDGE / BOX));
+      clamp(((px - from) / size) * ((BOX + 2 * EDGE) / BOX) - EDGE / BOX);
     return {
       i: Math.round(share(e.clientX, r.left, r.width) * (table.length - 1)),
       level: Math.round((1 - share(e.clientY, r.top, r.height)) * 100) / 100,
@@ -183,9 +182,7 @@ function CurveTable({
             if (by === 0 || disabled) return;
             e.preventDefault();
             settling.steps(
-              shown.map((t, k) =>
-                k === i ? Math.round(Math.min(1, Math.max(0, t + by)) * 100) / 100 : t,
-              ),
+              shown.map((t, k) => (k === i ? Math.round(clamp(t + by) * 100) / 100 : t)),
             );
           }}
         />

@@ -1,5 +1,6 @@
 /** How a list that steps by itself goes, beside it: speed, way, fade, rounds; changed while it runs, and kept in the list when asked to. */
 'use client';
+import { clamp } from '@/core/numbers';
 import type { ListStatus } from '@/core/live/messages';
 import type { LiveCommand } from '@/core/live/commands';
 import { DIRECTIONS, type Chase } from '@/core/lists/rows';
@@ -111,7 +112,7 @@ export function ChaseRow({ list }: { list: ListStatus }) {
 }
 
 const ownOf = (own: Chase): Change => ({
-  bpm: 'bpm' in own.speed ? own.speed.bpm : Math.min(1200, Math.max(1, 60 / own.speed.step_s)),
+  bpm: 'bpm' in own.speed ? own.speed.bpm : clamp(60 / own.speed.step_s, 1, 1200),
   share: own.share,
   direction: own.direction,
   count: own.count ?? 0,

@@ -1,5 +1,6 @@
 /** Lists beside the first: where each is, what is next, GO and release, its master, a chase's tempo by tapping. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { boardOver } from '@/core/live/boards';
@@ -49,7 +50,7 @@ function Strip({ list }: { list: ListStatus }) {
     const [first] = taps.current;
     if (taps.current.length < 3 || first === undefined) return;
     const bpm = Math.round((60_000 * (taps.current.length - 1)) / (at - first));
-    void live({ command: 'chase-speed', list: list.id, bpm: Math.min(1200, Math.max(1, bpm)) });
+    void live({ command: 'chase-speed', list: list.id, bpm: clamp(bpm, 1, 1200) });
   };
   return (
     <RowMenu

@@ -107,31 +107,12 @@ function Update({ cue, fresh }: { cue: CueRow | undefined; fresh: number }) {
 const WAY =
   'flex h-7 items-center gap-1.5 rounded-[5px] px-2 text-[12.5px] text-muted hover:text-soft';
 
-export function Programmer() {
-  const show = useShow();
-  const values = useScreen((s) => s.values);
-  const others = useScreen((s) => s.others);
-  const you = useScreen((s) => s.you);
-  const programmer = useScreen((s) => s.programmer);
-  const sheet = useStage((s) => s.sheet);
-  const list = useList();
-  const says = useSays();
-  const keyName = useKeyName();
-  const held = [...values.values()];
-  const fresh = unrecordedCount(values);
+/** How much is held, and how much of it no cue has yet. */
+function Count({ held, fresh }: { held: readonly HeldValue[]; fresh: number }) {
   const fixtures = new Set(held.map((v) => v.fixtureId)).size;
-  const on = list?.cueId ? show.cues.get(list.cueId) : undefined;
-  const playable = mayPlay(you.role);
-  const families = FAMILIES.map((family) => ({
-    family,
-    of: held.filter((v) => attributeInfo(v.attribute).family === family),
-  })).filter((f) => f.of.length > 0);
-  const holding = others.filter((o) => o.values > 0);
+  const recorded = fresh < held.length ? `, ${held.length - fresh} recorded` : '';
   return (
-    <section
-      aria-label="Your programmer"
-      className={`flex h-12 flex-none items-center gap-2.5 border-t pr-3 pl-4 ${programmer.blind ? 'border-standby bg-standby-wash' : 'border-line bg-panel'}`}
-    >
+    <>
       <i
         className={`size-2 flex-none rounded-full ${fresh > 0 ? 'bg-unrecorded' : 'border border-edge'}`}
       />
@@ -139,111 +120,198 @@ export function Programmer() {
       <span data-testid="programmer-count" className="whitespace-nowrap text-muted">
         {held.length === 0
           ? 'empty'
-          : `${plural(held.length, 'value')}, ${plural(fixtures, 'fixture')}${fresh < held.length ? `, ${held.length - fresh} recorded` : ''}`}
+          : `${plural(held.length, 'value')}, ${plural(fixtures, 'fixture')}${recorded}`}
       </span>
-      <span className="ml-1 flex min-w-0 flex-1 items-center gap-1.5 overflow-hidden">
-        {families.map(({ family, of }) => (
-          <button
-            key={family}
-            type="button"
-            disabled={!playable}
-            title={`Let go of ${FAMILY_NAMES[family].toLowerCase()} alone; with Alt keep it alone`}
-            onClick={(e) =>
-              void (e.altKey
-                ? live({ command: 'keep', families: [family] })
-                : live({ command: 'letgo', fade_s: 0, families: [family] }))
-            }
-            className={`flex h-7 flex-none items-center gap-1.5 rounded-full border px-2.5 text-[12px] whitespace-nowrap ${of.some((v) => !v.recorded) ? 'border-dashed border-unrecorded' : 'border-edge'}`}
+    </>
+  );
+}
+
+/** What of each family is held; pressed, it is let go of alone. */
+function FamiliesHeld({ held, playable }: { held: readonly HeldValue[]; playable: boolean }) {
+  const says = useSays();
+  const families = FAMILIES.map((family) => ({
+    family,
+    of: held.filter((v) => attributeInfo(v.attribute).family === family),
+  })).filter((f) => f.of.length > 0);
+  return families.map(({ family, of }) => (
+    <button
+      key={family}
+      type="button"
+      disabled={!playable}
+      title={`Let go of ${FAMILY_NAMES[family].toLowerCase()} alone; with Alt keep it alone`}
+      onClick={(e) =>
+        void (e.altKey
+          ? live({ command: 'keep', families: [family] })
+          : live({ command: 'letgo', fade_s: 0, families: [family] }))
+      }
+      className={`flex h-7 flex-none items-center gap-1.5 rounded-full border px-2.5 text-[12px] whitespace-nowrap ${of.some((v) => !v.recorded) ? 'border-dashed border-unrecorded' : 'border-edge'}`}
+    >
+      <span className="text-muted">{FAMILY_NAMES[family]}</span>
+      <span className="num max-w-[120px] truncate text-[11.5px]">{says(family, of)}</span>
+    </button>
+  ));
+}
+
+function OthersHold() {
+  const holding = useScreen((s) => s.others).filter((o) => o.values > 0);
+  if (holding.length === 0) return null;
+  return (
+    <span className="truncate text-[12px] text-muted">
+      {holding
+        .map((o) => `${o.name} holds ${plural(o.values, 'value')}${o.blind ? ', blind' : ''}`)
+        .join(' · ')}
+    </span>
+  );
+}
+
+function SheetSwitch() {
+  const sheet = useStage((s) => s.sheet);
+  return (
+    <button
+      type="button"
+      aria-pressed={sheet}
+      aria-label="What is held, line by line"
+      title="What is held, line by line: yours and the others’"
+      onClick={() => useStage.setState({ sheet: !sheet })}
+      className={`grid size-8 flex-none place-items-center rounded-md ${sheet ? 'bg-lift text-text' : 'text-soft hover:bg-raised'}`}
+    >
+      <ListTree size={15} />
+    </button>
+  );
+}
+
+/** What is on stage, or was cleared, taken into it. @param on the cue on stage */
+function TakeMenu({ on }: { on: CueRow | undefined }) {
+  const cleared = useScreen((s) => s.programmer.cleared);
+  const cue = on && formatCueNumber(on.number);
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="flex h-8 flex-none items-center gap-1 rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
+        Take <ChevronDown size={12} />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          side="top"
+          sideOffset={6}
+          className="z-40 w-64 rounded-lg bg-panel p-1.5 shadow-pop"
+        >
+          <DropdownMenu.Item
+            className={ITEM}
+            onSelect={() => void said({ command: 'take', what: 'lit', whole: false })}
           >
-            <span className="text-muted">{FAMILY_NAMES[family]}</span>
-            <span className="num max-w-[120px] truncate text-[11.5px]">{says(family, of)}</span>
-          </button>
-        ))}
-        {holding.length > 0 && (
-          <span className="truncate text-[12px] text-muted">
-            {holding
-              .map((o) => `${o.name} holds ${plural(o.values, 'value')}${o.blind ? ', blind' : ''}`)
-              .join(' · ')}
-          </span>
-        )}
-      </span>
-      <button
-        type="button"
-        aria-pressed={sheet}
-        aria-label="What is held, line by line"
-        title="What is held, line by line: yours and the others’"
-        onClick={() => useStage.setState({ sheet: !sheet })}
-        className={`grid size-8 flex-none place-items-center rounded-md ${sheet ? 'bg-lift text-text' : 'text-soft hover:bg-raised'}`}
+            What is lit, as it is on stage
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className={ITEM}
+            disabled={cue === undefined}
+            onSelect={() =>
+              cue !== undefined && void said({ command: 'take', what: 'cue', cue, whole: false })
+            }
+          >
+            What {cue === undefined ? 'the cue' : `cue ${cue}`} sets
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className={ITEM}
+            disabled={cleared === 0}
+            onSelect={() => void said({ command: 'bring-back' })}
+          >
+            Bring back what was cleared
+            {cleared > 0 ? ` (${cleared})` : ''}
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** Emptied at once, or faded back. */
+function WaysOut({ isEmpty }: { isEmpty: boolean }) {
+  const keyName = useKeyName();
+  return (
+    <>
+      <Button
+        kind="quiet"
+        className="!px-2"
+        disabled={isEmpty}
+        title="Empty it; bring back undoes it"
+        onClick={() => void live({ command: 'clear' })}
       >
-        <ListTree size={15} />
-      </button>
+        Clear
+      </Button>
+      <Button
+        kind="quiet"
+        className="!px-2"
+        disabled={isEmpty}
+        title={`Fade back to playback in two seconds (${keyName('letgo')})`}
+        onClick={() => void live({ command: 'letgo', fade_s: 2 })}
+      >
+        Let go
+      </Button>
+    </>
+  );
+}
+
+function LiveOrBlind() {
+  const blind = useScreen((s) => s.programmer.blind);
+  const keyName = useKeyName();
+  return (
+    <RadioGroup.Root
+      aria-label="Live or blind"
+      orientation="horizontal"
+      value={blind ? 'blind' : 'live'}
+      onValueChange={(way) => void live({ command: 'blind', on: way === 'blind' })}
+      className="flex flex-none rounded-md bg-ink p-0.5 inset-ring inset-ring-line"
+    >
+      <RadioGroup.Item
+        value="live"
+        title="Live: what you hold shows on stage"
+        className={`${WAY} data-[state=checked]:bg-lift data-[state=checked]:text-text`}
+      >
+        <i className={`size-1.5 rounded-full ${blind ? 'bg-faint' : 'bg-lime'}`} />
+        Live
+      </RadioGroup.Item>
+      <RadioGroup.Item
+        value="blind"
+        title={`Blind: what you set is kept and does not show on stage (${keyName('blind')})`}
+        className={`${WAY} data-[state=checked]:bg-standby data-[state=checked]:text-ink`}
+      >
+        Blind
+      </RadioGroup.Item>
+    </RadioGroup.Root>
+  );
+}
+
+export function Programmer() {
+  const show = useShow();
+  const values = useScreen((s) => s.values);
+  const role = useScreen((s) => s.you.role);
+  const blind = useScreen((s) => s.programmer.blind);
+  const list = useList();
+  const keyName = useKeyName();
+  const held = [...values.values()];
+  const fresh = unrecordedCount(values);
+  const on = list?.cueId ? show.cues.get(list.cueId) : undefined;
+  const playable = mayPlay(role);
+  return (
+    <section
+      aria-label="Your programmer"
+      className={`flex h-12 flex-none items-center gap-2.5 border-t pr-3 pl-4 ${blind ? 'border-standby bg-standby-wash' : 'border-line bg-panel'}`}
+    >
+      <Count held={held} fresh={fresh} />
+      <span className="ml-1 flex min-w-0 flex-1 items-center gap-1.5 overflow-hidden">
+        <FamiliesHeld held={held} playable={playable} />
+        <OthersHold />
+      </span>
+      <SheetSwitch />
       {playable && (
         <>
           <FilterMenu />
-          <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="flex h-8 flex-none items-center gap-1 rounded-md px-2 text-[12.5px] text-soft hover:bg-raised">
-              Take <ChevronDown size={12} />
-            </DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
-              <DropdownMenu.Content
-                align="end"
-                side="top"
-                sideOffset={6}
-                className="z-40 w-64 rounded-lg bg-panel p-1.5 shadow-pop"
-              >
-                <DropdownMenu.Item
-                  className={ITEM}
-                  onSelect={() => void said({ command: 'take', what: 'lit', whole: false })}
-                >
-                  What is lit, as it is on stage
-                </DropdownMenu.Item>
-                <DropdownMenu.Item
-                  className={ITEM}
-                  disabled={!on}
-                  onSelect={() =>
-                    on &&
-                    void said({
-                      command: 'take',
-                      what: 'cue',
-                      cue: formatCueNumber(on.number),
-                      whole: false,
-                    })
-                  }
-                >
-                  What {on ? `cue ${formatCueNumber(on.number)}` : 'the cue'} sets
-                </DropdownMenu.Item>
-                <DropdownMenu.Item
-                  className={ITEM}
-                  disabled={programmer.cleared === 0}
-                  onSelect={() => void said({ command: 'bring-back' })}
-                >
-                  Bring back what was cleared
-                  {programmer.cleared > 0 ? ` (${programmer.cleared})` : ''}
-                </DropdownMenu.Item>
-              </DropdownMenu.Content>
-            </DropdownMenu.Portal>
-          </DropdownMenu.Root>
-          <Button
-            kind="quiet"
-            className="!px-2"
-            disabled={held.length === 0}
-            title="Empty it; bring back undoes it"
-            onClick={() => void live({ command: 'clear' })}
-          >
-            Clear
-          </Button>
-          <Button
-            kind="quiet"
-            className="!px-2"
-            disabled={held.length === 0}
-            title={`Fade back to playback in two seconds (${keyName('letgo')})`}
-            onClick={() => void live({ command: 'letgo', fade_s: 2 })}
-          >
-            Let go
-          </Button>
+          <TakeMenu on={on} />
+          <WaysOut isEmpty={held.length === 0} />
         </>
       )}
-      {mayEdit(you.role) && (
+      {mayEdit(role) && (
         <>
           <Update cue={on} fresh={fresh} />
           <Button kind="strong" title={`Record a cue (${keyName('record')})`} onClick={askToRecord}>
@@ -251,31 +319,7 @@ export function Programmer() {
           </Button>
         </>
       )}
-      {playable && (
-        <RadioGroup.Root
-          aria-label="Live or blind"
-          orientation="horizontal"
-          value={programmer.blind ? 'blind' : 'live'}
-          onValueChange={(way) => void live({ command: 'blind', on: way === 'blind' })}
-          className="flex flex-none rounded-md bg-ink p-0.5 inset-ring inset-ring-line"
-        >
-          <RadioGroup.Item
-            value="live"
-            title="Live: what you hold shows on stage"
-            className={`${WAY} data-[state=checked]:bg-lift data-[state=checked]:text-text`}
-          >
-            <i className={`size-1.5 rounded-full ${programmer.blind ? 'bg-faint' : 'bg-lime'}`} />
-            Live
-          </RadioGroup.Item>
-          <RadioGroup.Item
-            value="blind"
-            title={`Blind: what you set is kept and does not show on stage (${keyName('blind')})`}
-            className={`${WAY} data-[state=checked]:bg-standby data-[state=checked]:text-ink`}
-          >
-            Blind
-          </RadioGroup.Item>
-        </RadioGroup.Root>
-      )}
+      {playable && <LiveOrBlind />}
     </section>
   );
 }

@@ -1,5 +1,6 @@
 /** Over the stage: which view and layout, the pointer's tools, fit, arranging. */
 'use client';
+import { clamp } from '@/core/numbers';
 import {
   Crosshair,
   Box,
@@ -277,7 +278,7 @@ function startPlaces(): Record<string, { x: number; y: number }> {
 function zoomBy(factor: number): void {
   useStage.setState((s) => ({
     view2d: s.view2d
-      ? { ...s.view2d, zoom: Math.min(14, Math.max(0.5, s.view2d.zoom * factor)) }
+      ? { ...s.view2d, zoom: clamp(s.view2d.zoom * factor, 0.5, 14) }
       : { zoom: factor, x: 0, y: 2.25 },
   }));
 }

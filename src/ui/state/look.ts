@@ -2,6 +2,7 @@
  * How a person's screens look: by night in the booth or by day in an office, and how bright. Each person's own
  * (state/preferences.ts keeps it); a cookie lets the server write the page in it, so that nothing flashes white.
  */
+import { clamp } from '@/core/numbers';
 import { create } from 'zustand';
 import { DARKEST, LOOK_COOKIE, lookWords, type Look } from '@/core/crew/look';
 
@@ -11,7 +12,7 @@ const YEAR_S = 365 * 24 * 3600;
 
 /** Shows a look on this screen, at once. */
 export function showLook(look: Look): void {
-  const shown = { theme: look.theme, light: Math.min(1, Math.max(DARKEST, look.light)) };
+  const shown = { theme: look.theme, light: clamp(look.light, DARKEST) };
   document.documentElement.dataset.theme = shown.theme;
   document.cookie = `${LOOK_COOKIE}=${lookWords(shown)}; path=/; max-age=${YEAR_S}; samesite=lax`;
   useLook.setState(shown);

@@ -1,4 +1,5 @@
 /** The Time view of the Book: what of the track is in sight, where the cursor stands, what is chosen and what it snaps to. */
+import { clamp } from '@/core/numbers';
 import { create } from 'zustand';
 
 export const SNAPS = ['beat', 'mark', 'cursor', 'free'] as const;
@@ -33,7 +34,7 @@ export const useTrackView = create<TrackView>(() => ({
 /** The moment under a pixel stays under it. @param x pixels from the left edge of the track */
 export function zoomTrack(by: number, x: number): void {
   const { scale, from_s } = useTrackView.getState();
-  const next = Math.min(SCALE.most, Math.max(SCALE.least, scale * by));
+  const next = clamp(scale * by, SCALE.least, SCALE.most);
   const under = from_s + x / scale;
   useTrackView.setState({ scale: next, from_s: Math.max(0, under - x / next) });
 }

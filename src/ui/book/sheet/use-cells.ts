@@ -1,5 +1,6 @@
 /** The chosen cells: chosen by pointer and keys, typed into, taken out. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useRef, useState, type RefObject } from 'react';
 import { cellValues, readCell } from '@/core/cues/cell-text';
 import type { CueRow } from '@/core/cues/rows';
@@ -49,7 +50,6 @@ const stepsOf = (
     }) as Record<string, [number, number]>
   )[key];
 
-const clamp = (v: number, most: number): number => Math.min(most, Math.max(0, v));
 const one = ({ row, column }: Spot): Cells => ({ row, column, toRow: row, toColumn: column });
 
 /** The cues and columns of the chosen cells. */
@@ -128,8 +128,8 @@ export function useCells(needs: Needs) {
     if (!step || e.altKey) return false;
     const from = cells ?? one({ row: Math.max(0, needs.at), column: 0 });
     const to = {
-      row: clamp(from.toRow + step[0], cues.length - 1),
-      column: clamp(from.toColumn + step[1], columns.length - 1),
+      row: clamp(from.toRow + step[0], 0, cues.length - 1),
+      column: clamp(from.toColumn + step[1], 0, columns.length - 1),
     };
     choose(e.shiftKey ? { ...from, toRow: to.row, toColumn: to.column } : one(to));
     return true;

@@ -1,4 +1,5 @@
 /** The storyboard of a list: what each part of the rig shows along its time, computed from the cues by the core. */
+import { clamp } from '@/core/numbers';
 import { advanceTo, type Tracked } from '@/core/cues/tracking';
 import { membersOf } from '@/core/groups/members';
 import { levelOf, type Valued } from '@/core/looks/value';
@@ -100,7 +101,7 @@ function meansOf(show: Show): (value: Valued, level: number) => number {
   return (value, level) => {
     const at = waveOf(show, value, find).wave;
     const { over } = programs.waves[at] ?? { over: 0 };
-    return Math.min(1, Math.max(0, level * (1 - over) + (means[at] ?? 0)));
+    return clamp(level * (1 - over) + (means[at] ?? 0));
   };
 }
 

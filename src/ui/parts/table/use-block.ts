@@ -1,5 +1,6 @@
 /** A block of cells in a table: one cell that is gone to by pointer and keys, grown to a block with Shift. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useState } from 'react';
 
 /** A cell, by its row and column as they are shown, from 0. */
@@ -26,8 +27,6 @@ const MOVES: Readonly<Record<string, readonly [rows: number, columns: number]>> 
   Home: [-Infinity, 0],
   End: [Infinity, 0],
 };
-
-const clamp = (v: number, most: number): number => Math.min(most, Math.max(0, v));
 
 export const blockOf = (a: Place, b: Place): Block => ({
   top: Math.min(a.row, b.row),
@@ -57,7 +56,7 @@ export function useBlock(
   const block = active && blockOf(active, anchor ?? active);
 
   const goTo = (to: Place, extend: boolean): void => {
-    const place = { row: clamp(to.row, rows - 1), column: clamp(to.column, columns - 1) };
+    const place = { row: clamp(to.row, 0, rows - 1), column: clamp(to.column, 0, columns - 1) };
     const from = extend ? (anchor ?? active ?? place) : place;
     setActive(place);
     setAnchor(from);

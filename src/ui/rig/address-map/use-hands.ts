@@ -1,5 +1,6 @@
 /** What hands and keys do on the address map: selecting, carrying units to other addresses, patching where one points. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import { absolute, formatPoint, fromAbsolute, type Occupied } from '@/core/fixtures/points';
 import { LIMITS } from '@/core/show/fields';
@@ -67,8 +68,8 @@ const ARROWS: Readonly<Record<string, number>> = {
   ArrowUp: -ROW_CELLS,
 };
 
-const clampCell = (cell: number): number => Math.min(CELLS, Math.max(1, cell));
-const clampUniverse = (n: number): number => Math.min(LIMITS.universes, Math.max(1, n));
+const clampCell = (cell: number): number => clamp(cell, 1, CELLS);
+const clampUniverse = (n: number): number => clamp(n, 1, LIMITS.universes);
 const idsOf = (blocks: readonly UnitBlock[]): string[] => [
   ...new Set(blocks.map((b) => b.range.fixture.id)),
 ];

@@ -1,5 +1,6 @@
 /** Pieces that a finger slides over: levels, faders, colours, places of the stage floor. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useState } from 'react';
 import { between, displayRGB, hueSaturation, toXYZ, type Chromaticity } from '@/core/color/mix';
 import { nameOf, unitsOf } from '@/core/sheets/pieces';
@@ -218,8 +219,8 @@ function useSpot(onPoint: (at: Spot) => void) {
   const [at, setAt] = useState<Spot | null>(null);
   const put = (to: Spot): void => {
     const spot = {
-      x: Math.min(1, Math.max(0, to.x)),
-      y: Math.min(1, Math.max(0, to.y)),
+      x: clamp(to.x),
+      y: clamp(to.y),
     };
     setAt(spot);
     onPoint(spot);

@@ -1,5 +1,6 @@
 /** Colour that means the same on unlike units: hue and saturation, white in kelvin, swatches, what mixes it, and how near each kind comes. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useState } from 'react';
 import {
   chromaticity,
@@ -133,12 +134,7 @@ export function ColourControl({
         disabled={disabled}
         onPoint={(x, y) => put(hueSaturation(x * 359.9, 1 - y))}
         onStep={(dx, dy) =>
-          put(
-            hueSaturation(
-              (now.hue + dx * 5 + 360) % 360,
-              Math.min(1, Math.max(0, now.saturation + dy * 0.05)),
-            ),
-          )
+          put(hueSaturation((now.hue + dx * 5 + 360) % 360, clamp(now.saturation + dy * 0.05)))
         }
         className="h-20 rounded-md"
         style={{
@@ -222,9 +218,7 @@ function White({
         disabled={disabled}
         onPoint={(x) => onChange(Math.round(at(x) / 10) * 10)}
         onStep={(dx) =>
-          onChange(
-            Math.min(COOL_K, Math.max(WARM_K, Math.round((now ?? 3200) / 50) * 50 + dx * 50)),
-          )
+          onChange(clamp(Math.round((now ?? 3200) / 50) * 50 + dx * 50, WARM_K, COOL_K))
         }
         className="h-3.5 flex-1 rounded"
         style={{ background: `linear-gradient(90deg, ${stops.join(',')})` }}
@@ -232,7 +226,7 @@ function White({
         {now !== undefined && (
           <i
             className="pointer-events-none absolute -top-1 h-5 w-2.5 -translate-x-1/2 rounded bg-text shadow-[0_0_0_2px_var(--color-panel)]"
-            style={{ left: `${Math.min(1, Math.max(0, place(now))) * 100}%` }}
+            style={{ left: `${clamp(place(now)) * 100}%` }}
           />
         )}
       </Pad>

@@ -1,5 +1,6 @@
 /** A control for one attribute: a slider with the range that the selection shows, a number in its unit, a fan. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useRef, useState } from 'react';
 import { attributeInfo } from '@/core/rig/attributes';
 import { levelInUnit, unitOfLevel } from '@/core/rig/unit-value';
@@ -28,7 +29,6 @@ function Slider({
     const r = track.current?.getBoundingClientRect();
     return r ? (e.clientX - r.left) / r.width : 0;
   };
-  const clamp = (level: number): number => Math.min(1, Math.max(0, level));
   // On the knob it moves by as much as the hand does; elsewhere it comes to the hand.
   const drag = useDrag<{ off: number }>({
     begin: (e) => {
@@ -61,7 +61,7 @@ function Slider({
               : 0;
         if (disabled || step === 0) return;
         e.preventDefault();
-        onChange(Math.min(1, Math.max(0, Math.round((high + step) * 20) / 20)));
+        onChange(clamp(Math.round((high + step) * 20) / 20));
       }}
       className="relative h-7 min-w-0 flex-1 touch-none select-none"
     >

@@ -1,5 +1,6 @@
 /** Position: pan and tilt by hand, in degrees, the other way round, or at a point of the stage. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { Crosshair, FlipHorizontal2, Spline } from 'lucide-react';
 import { useRef } from 'react';
 import { inOrder } from '@/core/plan/edits';
@@ -35,13 +36,13 @@ export function PositionControl({
       streamCommand('Pan', {
         command: 'set',
         attribute: 'Pan',
-        level: Math.min(1, Math.max(0, p)),
+        level: clamp(p),
       });
     if (tilt.able.length > 0)
       streamCommand('Tilt', {
         command: 'set',
         attribute: 'Tilt',
-        level: Math.min(1, Math.max(0, t)),
+        level: clamp(t),
       });
   };
   const points = inOrder(

@@ -1,5 +1,6 @@
 /** Four shutters drawn as the frame that they make: drag an edge in, its ends to turn it, the ring to turn all. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useRef } from 'react';
 import { useDrag } from '../../parts/use-drag';
 import { streamCommand } from '../../state/actions';
@@ -41,15 +42,13 @@ function useBlade(chosen: readonly Chosen[], n: number): Blade | undefined {
       };
 }
 
-const clamped = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
-
 const setIn = (n: number, level: number): void => {
   const attribute = `Blade${n}A`;
-  streamCommand(attribute, { command: 'set', attribute, level: clamped(level, 0, 1) });
+  streamCommand(attribute, { command: 'set', attribute, level: clamp(level) });
 };
 const setTurn = (n: number, turn_deg: number): void => {
   const attribute = `Blade${n}Rot`;
-  const physical = clamped(turn_deg, -MOST_DEG, MOST_DEG);
+  const physical = clamp(turn_deg, -MOST_DEG, MOST_DEG);
   streamCommand(attribute, { command: 'set', attribute, physical });
 };
 

@@ -1,5 +1,6 @@
 /** How an effect runs: its speed, its way over the units, on what it moves, how it comes and goes; and beginnings from the library. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useCallback, useRef, useState, type ReactNode } from 'react';
 import { EFFECT_LIBRARY } from '@/core/effects/library';
 import type { EffectRow } from '@/core/effects/rows';
@@ -79,7 +80,7 @@ function Speed({ draft }: { draft: EffectDraft }) {
   const tempo = useScreen((s) => s.playback.tempo_bpm);
   const hz = hertz(draft.speed, tempo);
   const tap = useTaps((beat_s) =>
-    change({ speed: { round_s: Math.min(3600, Math.max(0.05, Math.round(beat_s * 100) / 100)) } }),
+    change({ speed: { round_s: clamp(Math.round(beat_s * 100) / 100, 0.05, 3600) } }),
   );
   const { rounds } = draft;
   const often = rounds === undefined ? 'ever' : rounds === 1 ? 'once' : 'some';

@@ -1,5 +1,6 @@
 /** The lanes of an effect along one round: waves as curves, steps as dots that are dragged anywhere; marks show where units are. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useCallback, useRef } from 'react';
 import { isFamilyLane } from '@/core/effects/lanes';
 import type { EffectStep, EffectTrack } from '@/core/effects/rows';
@@ -25,7 +26,7 @@ const TENTHS = Array.from({ length: 11 }, (_, i) => i / 10);
 
 const partOf = (v: number): number => v - Math.floor(v);
 const yOf = (level: number): number => BOTTOM - level * (BOTTOM - TOP);
-const levelAt = (y: number): number => Math.min(1, Math.max(0, (BOTTOM - y) / (BOTTOM - TOP)));
+const levelAt = (y: number): number => clamp((BOTTOM - y) / (BOTTOM - TOP));
 const round2 = (v: number): number => Math.round(v * 100) / 100;
 
 /** Where a place of a lane's steps stands in the round, and the way back. */
@@ -71,7 +72,7 @@ export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Cho
   const pointed = (e: { clientX: number; clientY: number }): { place: number; y: number } => {
     const r = svg.current?.getBoundingClientRect();
     return {
-      place: Math.min(1, Math.max(0, (e.clientX - (r?.left ?? 0) - LABELS) / span)),
+      place: clamp((e.clientX - (r?.left ?? 0) - LABELS) / span),
       y: e.clientY - (r?.top ?? 0) - RULER,
     };
   };
@@ -329,8 +330,7 @@ function Steps({
     if (!place || !step) return;
     const up = { ArrowUp: by, ArrowDown: -by }[e.key];
     const along = { ArrowRight: by, ArrowLeft: -by }[e.key];
-    if (up !== undefined)
-      onSteps(moved(steps, i, Math.min(1, Math.max(0, round2(step.level + up)))));
+    if (up !== undefined) onSteps(moved(steps, i, clamp(round2(step.level + up))));
     else if (along !== undefined) onSteps(withArrival(steps, i, place.arrives + along));
     else if (e.key === 'Delete') onSteps(withoutStep(steps, i));
     else return;

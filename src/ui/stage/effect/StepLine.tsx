@@ -1,5 +1,6 @@
 /** What is chosen in the lanes, in words and numbers: a step with where it goes to and how long it takes, or a whole lane. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { DropdownMenu } from 'radix-ui';
 import { ChevronDown, Plus, Trash2 } from 'lucide-react';
 import { isFamilyLane, attributesOfLane } from '@/core/effects/lanes';
@@ -226,7 +227,7 @@ function WaveWords({ track, chosen }: { track: EffectTrack; chosen: readonly Cho
           unit={unit}
           min={-1 / Math.abs(perUnit)}
           max={1 / Math.abs(perUnit)}
-          onChange={(v) => changeLane({ size: Math.min(1, Math.max(-1, v * perUnit)) })}
+          onChange={(v) => changeLane({ size: clamp(v * perUnit, -1) })}
         />
         in
         <Scrub

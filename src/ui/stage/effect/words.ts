@@ -1,4 +1,5 @@
 /** What lanes and steps say, in the unit of the selected units. */
+import { clamp } from '@/core/numbers';
 import { isFamilyLane } from '@/core/effects/lanes';
 import type { EffectStep, EffectTrack } from '@/core/effects/rows';
 import { attributeInfo, baseOf } from '@/core/rig/attributes';
@@ -59,7 +60,7 @@ export function levelOfWords(
     track.mode === 'absolute'
       ? (levelInUnit(track.attribute, channel, value) - track.base) / track.size
       : stepInUnit(track.attribute, channel, value) / track.size + 0.5;
-  return Math.min(1, Math.max(0, level));
+  return clamp(level);
 }
 
 /** What a step says beside its dot. */

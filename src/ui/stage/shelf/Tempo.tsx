@@ -1,5 +1,6 @@
 /** The shared tempo of effects that count in beats: dragged, typed, or tapped. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { Scrub } from '../../parts/controls';
 import { useTaps } from '../../parts/use-taps';
 import { said, streamCommand } from '../../state/actions';
@@ -9,8 +10,7 @@ export function Tempo() {
   const bpm = useScreen((s) => s.playback.tempo_bpm);
   const role = useScreen((s) => s.you.role);
   const tap = useTaps(
-    (beat_s) =>
-      void said({ command: 'tempo', bpm: Math.min(600, Math.max(10, Math.round(60 / beat_s))) }),
+    (beat_s) => void said({ command: 'tempo', bpm: clamp(Math.round(60 / beat_s), 10, 600) }),
   );
   const disabled = !mayPlay(role);
   return (

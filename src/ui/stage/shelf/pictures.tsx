@@ -1,5 +1,6 @@
 /** Pictures made from what a tile holds: the light's colour, a level, where it falls, a pattern, a wave. */
 'use client';
+import { clamp } from '@/core/numbers';
 import { useEffect, useMemo, useRef } from 'react';
 import { kelvin } from '@/core/color/mix';
 import { colourOf, colourParts } from '@/core/color/unit-colour';
@@ -250,7 +251,7 @@ export function MovingEffect({ effect }: { effect: Omit<EffectRow, 'id' | 'numbe
       where.forEach((offset, i) => {
         const phase = phaseOf(effect.direction, (now / 1000) * hz, offset);
         const y = 33 - (high ? waveAt(high, phase) : 0.5) * 26;
-        const light = intensity ? Math.min(1, Math.max(0, appliedTo(intensity, 0.5, phase))) : 1;
+        const light = intensity ? clamp(appliedTo(intensity, 0.5, phase)) : 1;
         dots.current[i]?.setAttribute('cy', String(y));
         dots.current[i]?.setAttribute('fill-opacity', String(0.12 + 0.88 * light));
       });
