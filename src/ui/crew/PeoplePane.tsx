@@ -1,32 +1,23 @@
 /** People: roles, end dates, invitations by link, parts of the show that were given to somebody, pages for other hands. */
 'use client';
 import { dayField, fullDay, lastMoment } from '@/core/dates';
-import { Copy, QrCode } from 'lucide-react';
 import { useState } from 'react';
-import { notice } from '../state/messages';
-import { aRole, ROLES, type Role } from '@/core/roles';
+import { ROLES, type Role } from '@/core/roles';
 import { plural } from '@/core/words';
-import type { Invitation, Member } from '@/core/live/answers';
+import type { Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/crew/rows';
-import { Ask, Button, Check, Choice, Dialog, Field } from '../parts/controls';
+import { Ask, Button, Check, Choice, Field } from '../parts/controls';
 import { useWhereabouts } from '../frame/People';
 import { edit, said } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { Departments } from './Departments';
-import { PhoneCode } from '../parts/PhoneCode';
+import { Invitations } from './Invitations';
 import { LinkRow, standingPages } from './Links';
 import { PartDialog } from './PartDialog';
+import { MEANS, ROLE_OPTIONS } from './role-words';
 import { useLoad, useSend } from './use-load';
 import { useParts } from '../state/use-parts';
 
-const MEANS: Record<Role, string> = {
-  owner: 'decides who is in the show, and everything below',
-  programmer: 'patches, records, plays',
-  operator: 'plays and sets levels, changes no cue',
-  viewer: 'looks, calls cues, leaves notes: a designer in the house',
-  volunteer: 'has the sheets given to them, and nothing else',
-};
-const ROLE_OPTIONS = ROLES.map((r) => ({ value: r, label: r }));
 const HEAD = 'text-[15px] font-semibold';
 export function PeoplePane() {
   const { showId, you, people } = useParts(useScreen, 'showId', 'you', 'people');
@@ -66,6 +57,10 @@ export function PeoplePane() {
     </div>
   );
 }
+
+/** Who is made an owner stays: an end date that they had would take the show from its owner one day. */
+const rolePut = (role: Role): { role: Role; until?: null } =>
+  role === 'owner' ? { role, until: null } : { role };
 
 function MemberRow({
   m,
@@ -112,7 +107,7 @@ function MemberRow({
             <select
               aria-label={`Role of ${m.name}`}
               value={m.role}
-              onChange={(e) => put({ role: e.target.value as Role })}
+              onChange={(e) => put(rolePut(e.target.value as Role))}
               className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]"
             >
               {ROLES.map((r) => (
@@ -133,7 +128,7 @@ function MemberRow({
             label="In the show until"
             type="date"
             className="w-40"
-            disabled={m.role === 'owner'}
+            disabled={m.role === 'owner' && m.until === null}
             key={until}
             defaultValue={until}
             onBlur={(e) => e.target.value !== until && put({ until: lastMoment(e.target.value) })}
@@ -174,163 +169,6 @@ function MemberRow({
         Their open screens are shown out at once. What they made stays, with their name on it.
       </Ask>
     </li>
-  );
-}
-
-function Invitations() {
-  const { showId, people } = useParts(useScreen, 'showId', 'people');
-  const show = useShow();
-  const send = useSend();
-  const [asking, setAsking] = useState(false);
-  const [role, setRole] = useState<Role>('programmer');
-  const [until, setUntil] = useState('');
-  const [days, setDays] = useState('7');
-  const [pages, setPages] = useState<string[]>([]);
-  const [link, setLink] = useState<string>();
-  const [code, setCode] = useState(false);
-  const list = useLoad<{ invitations: Invitation[] }>(`/api/shows/${showId}/invitations`, people);
-  const open = (list.data?.invitations ?? []).filter((i) => i.state === 'open');
-  const make = async (): Promise<void> => {
-    const made = await send<{ path: string; invitations: Invitation[] }>(
-      `/api/shows/${showId}/invitations`,
-      'POST',
-      {
-        role,
-        pages: role === 'volunteer' ? pages : [],
-        memberUntil: lastMoment(until),
-        days: Number(days) || 7,
-      },
-    );
-    if (!made) return;
-    list.set({ invitations: made.invitations });
-    setLink(`${window.location.origin}${made.path}`);
-  };
-  return (
-    <div className="mt-5">
-      <div className="flex items-center gap-3">
-        <h2 className={HEAD}>Invitations</h2>
-        <Button kind="strong" onClick={() => (setLink(undefined), setAsking(true))}>
-          Invite by link …
-        </Button>
-      </div>
-      <ul>
-        {open.map((i) => (
-          <li key={i.id} className="flex h-9 items-center gap-3 border-b border-raised">
-            <span className="flex-1 text-soft">
-              for {aRole(i.role).toLowerCase()}
-              {i.memberUntil ? `, in the show until ${fullDay(i.memberUntil)}` : ''}
-            </span>
-            <span className="text-[12px] text-muted">good until {fullDay(i.expiresAt)}</span>
-            <Button
-              kind="quiet"
-              onClick={() =>
-                void send<{ invitations: Invitation[] }>(
-                  `/api/shows/${showId}/invitations?invitation=${i.id}`,
-                  'DELETE',
-                ).then((r) => r && list.set(r))
-              }
-            >
-              Withdraw
-            </Button>
-          </li>
-        ))}
-      </ul>
-      <Dialog
-        open={asking}
-        onOpenChange={setAsking}
-        title="Invite by link"
-        about="Whoever opens the link first is in the show, in this role. It works once."
-      >
-        {link === undefined ? (
-          <form
-            className="space-y-3"
-            onSubmit={(e) => {
-              e.preventDefault();
-              void make();
-            }}
-          >
-            <div className="grid grid-cols-3 gap-2">
-              <Choice
-                label="Role"
-                value={role}
-                onChange={(e) => setRole(e.target.value as Role)}
-                options={ROLE_OPTIONS}
-              />
-              <Field
-                label="In the show until"
-                type="date"
-                value={until}
-                disabled={role === 'owner'}
-                onChange={(e) => setUntil(e.target.value)}
-              />
-              <Field
-                label="Link good for, days"
-                number
-                inputMode="numeric"
-                value={days}
-                onChange={(e) => setDays(e.target.value)}
-              />
-            </div>
-            <p className="text-[12.5px] text-muted">
-              {aRole(role)} {MEANS[role]}.
-            </p>
-            {role === 'volunteer' &&
-              [...show.sheets.values()].map((p) => (
-                <Check
-                  key={p.id}
-                  checked={pages.includes(p.id)}
-                  onChange={(on) =>
-                    setPages(on ? [...pages, p.id] : pages.filter((x) => x !== p.id))
-                  }
-                >
-                  {p.name}
-                </Check>
-              ))}
-            <div className="flex justify-end">
-              <Button kind="strong" type="submit">
-                Make the link
-              </Button>
-            </div>
-          </form>
-        ) : (
-          <div>
-            <p className="text-soft">Send this to the person. It is shown this once.</p>
-            <div className="mt-2 flex gap-2">
-              <input
-                readOnly
-                aria-label="The link"
-                data-testid="invitation-link"
-                value={link}
-                onFocus={(e) => e.currentTarget.select()}
-                className="num h-9 flex-1 rounded-md bg-ink px-2.5 text-[12px] shadow-[inset_0_0_0_1px_var(--color-edge)]"
-              />
-              <Button
-                kind="strong"
-                className="!h-9"
-                onClick={() =>
-                  void navigator.clipboard?.writeText(link).then(() => notice.done('Copied'))
-                }
-              >
-                <Copy size={14} /> Copy
-              </Button>
-              <Button className="!h-9" onClick={() => setCode(true)}>
-                <QrCode size={14} /> As a code
-              </Button>
-            </div>
-            {code && (
-              <PhoneCode
-                link={{
-                  name: 'Invitation',
-                  about: 'for whoever photographs it, once',
-                  path: link.replace(window.location.origin, ''),
-                }}
-                onClose={() => setCode(false)}
-              />
-            )}
-          </div>
-        )}
-      </Dialog>
-    </div>
   );
 }
 

@@ -4,7 +4,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState, type ReactNode, type RefObject } from 'react';
 import { openShow, setPlace } from '../state/actions';
 import { loadPreferences, usePreferences } from '../state/preferences';
-import { mayPlay, useScreen } from '../state/store';
+import { usePlaying, useScreen } from '../state/store';
 import { CommandLine } from './CommandLine';
 import { CommandPalette } from './CommandPalette';
 import { CueCard } from './CueLook';
@@ -169,7 +169,7 @@ function Whole({
 }) {
   const loaded = useIsLoaded();
   const past = useScreen((s) => s.past);
-  const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
+  const playing = usePlaying();
   const [offers, setOffers] = useState<ReactNode>(null);
   const openBook = (): void => tools.goTo('book');
   const close = (): void => onDialog(null);

@@ -7,7 +7,7 @@ import { LEFT_WORDS } from '@/core/live/left';
 import type { LeftLight } from '@/core/live/messages';
 import { useNow } from '../parts/use-now';
 import { said } from '../state/actions';
-import { mayPlay, useScreen } from '../state/store';
+import { usePlaying, useScreen } from '../state/store';
 
 const BUTTON = 'h-8 flex-none rounded-md px-2.5 text-[12.5px]';
 
@@ -16,7 +16,7 @@ const useAgain = create<{ userId: string | null }>(() => ({ userId: null }));
 
 export function LeftLights() {
   const left = useScreen((s) => s.playback.left);
-  const may = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
+  const may = usePlaying();
   const me = useScreen((s) => s.you.userId);
   const again = useAgain((s) => s.userId);
   if (!may) return null;

@@ -8,7 +8,7 @@ import { Scrub } from '../parts/controls';
 import { useKeyName } from './keys';
 import { live } from '../state/actions';
 import { CallLamp } from '../booth/CallLamp';
-import { mayPlay, useList, useScreen, useShow } from '../state/store';
+import { useList, usePlaying, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 import { CueEntry, Current, marksOf } from './spine-rows';
 
@@ -20,8 +20,6 @@ function useBoard() {
   const mine = board?.userId === you.userId;
   return { board, mine, theirs: board !== undefined && !mine };
 }
-
-const usePlaying = (): boolean => useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
 
 /** @param large to be read from a metre away, in Run */
 export function Spine({

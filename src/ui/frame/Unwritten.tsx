@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { plural } from '@/core/words';
 import { sendUnsent } from '../state/actions';
+import { copyWords } from '../state/copy';
 import { notice } from '../state/messages';
 import { useScreen } from '../state/store';
 import { letTypedGo, offerTyped, useTyped } from '../state/typed';
@@ -89,19 +90,7 @@ export function Unwritten({ showId }: { showId: string }) {
                 .join(', ')}
               .{t.dialog && <span className="text-soft"> Open it again to fill that in.</span>}
             </span>
-            <button
-              type="button"
-              className={QUIET}
-              onClick={() =>
-                void navigator.clipboard.writeText(words).then(
-                  () => notice.done('Copied.'),
-                  () =>
-                    notice.error(
-                      'This browser does not let Wingman copy; select the words and copy them by hand.',
-                    ),
-                )
-              }
-            >
+            <button type="button" className={QUIET} onClick={() => void copyWords(words)}>
               Copy
             </button>
             <button

@@ -4,7 +4,7 @@ import { capital } from '@/core/words';
 import { Copy } from 'lucide-react';
 import { QRCodeSVG } from 'qrcode.react';
 import { useEffect, useState } from 'react';
-import { notice } from '../state/messages';
+import { copyWords } from '../state/copy';
 import { Button, Dialog } from './controls';
 
 export interface PageLink {
@@ -64,12 +64,7 @@ export function PhoneCode({ link, onClose }: { link: PageLink; onClose: () => vo
             </p>
           )}
           <div className="mt-4 flex justify-end">
-            <Button
-              kind="strong"
-              onClick={() =>
-                void navigator.clipboard?.writeText(url).then(() => notice.done('Copied'))
-              }
-            >
+            <Button kind="strong" onClick={() => void copyWords(url)}>
               <Copy size={14} /> Copy the link
             </Button>
           </div>

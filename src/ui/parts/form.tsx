@@ -1,7 +1,7 @@
 /** Fields of a form that is checked by a schema: what is wrong stands under its field, in the schema's words. */
 'use client';
 import { zodResolver } from '@hookform/resolvers/zod';
-import type { ComponentProps } from 'react';
+import { useId, type ComponentProps } from 'react';
 import {
   get,
   useForm,
@@ -66,4 +66,33 @@ export function FormChoice<In extends FieldValues, Out>({
   ...rest
 }: Of<In, Out> & Omit<ComponentProps<typeof Choice>, 'form' | 'name'>) {
   return <Choice {...rest} {...form.register(name)} />;
+}
+
+/** A text of several lines. */
+export function FormArea<In extends FieldValues, Out>({
+  form,
+  name,
+  label,
+  rows,
+}: Of<In, Out> & { label: string; rows: number }) {
+  const id = useId();
+  const problem = problemOf({ form, name });
+  return (
+    <div className="text-[12px] text-muted">
+      <label htmlFor={id}>{label}</label>
+      <textarea
+        id={id}
+        rows={rows}
+        {...form.register(name)}
+        aria-invalid={problem !== undefined}
+        aria-describedby={problem === undefined ? undefined : `${id}-problem`}
+        className={`mt-1 block w-full rounded-md bg-ink p-2 text-[13px] text-text inset-ring ${problem === undefined ? 'inset-ring-edge' : 'inset-ring-danger'}`}
+      />
+      {problem !== undefined && (
+        <p id={`${id}-problem`} className="mt-1 leading-4 text-danger">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
 }

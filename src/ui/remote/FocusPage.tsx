@@ -30,6 +30,7 @@ export function FocusPage() {
     'connection',
     'you',
   );
+  const isHighlighted = useScreen((s) => s.programmer.highlight);
   const [find, setFind] = useState<Find>('number');
   const [typed, setTyped] = useState('');
   const version = show.version('fixtures');
@@ -120,11 +121,13 @@ export function FocusPage() {
           <button
             type="button"
             disabled={!can || !fixture}
-            aria-pressed={useScreen.getState().programmer.highlight}
+            aria-pressed={isHighlighted}
             onClick={() => void live({ command: 'highlight' })}
             className={`${BIG} bg-raised`}
           >
-            <Highlight />
+            <span className={isHighlighted ? 'text-standby' : ''}>
+              {isHighlighted ? 'Highlight is on' : 'Highlight'}
+            </span>
           </button>
         </div>
         <Address fixture={fixture} can={can && mayEdit(you.role)} />
@@ -173,11 +176,6 @@ export function FocusPage() {
       )}
     </div>
   );
-}
-
-function Highlight() {
-  const on = useScreen((s) => s.programmer.highlight);
-  return <span className={on ? 'text-standby' : ''}>{on ? 'Highlight is on' : 'Highlight'}</span>;
 }
 
 /** Full on its first address, over everything, while it is pressed: is this cable this unit? */

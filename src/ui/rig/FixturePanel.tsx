@@ -22,7 +22,7 @@ import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { RunningMacros } from './FixtureDialogs';
 import { putBack, takeOff } from './FixtureMenu';
 import { doIt, useRig } from './rig-state';
-import { Limits } from './Limits';
+import { Limits } from './limits/Limits';
 import { Switches } from './Switches';
 import { WheelSlots } from './WheelSlots';
 import { useReport } from './use-report';

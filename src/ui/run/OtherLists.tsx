@@ -2,142 +2,160 @@
 'use client';
 import { clamp } from '@/core/numbers';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { boardOver } from '@/core/live/boards';
 import { X } from 'lucide-react';
 import { HELD_TABLES } from '@/core/faders/rows';
 import { formatCueNumber } from '@/core/cues/number';
-import type { ListStatus } from '@/core/live/messages';
+import type { BoardState, ListStatus } from '@/core/live/messages';
 import { Scrub } from '../parts/controls';
 import { ChaseRow } from './ChaseRow';
 import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
 import { PUT_ON_SHEET, putOnSheet } from '../state/put-on-sheet';
-import { RowMenu } from '../parts/RowMenu';
+import { RowMenu, type RowItem } from '../parts/RowMenu';
+import { useTaps } from '../parts/use-taps';
 import { live, streamCommand } from '../state/actions';
 import { useBook } from '../state/book';
-import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { mayEdit, usePlaying, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 
-const TAPS_KEPT = 6;
 /** So long the second press of a release is waited for. */
 const SURE_FOR_MS = 4000;
-const TAP_PAUSE_MS = 2500;
 
-function Strip({ list }: { list: ListStatus }) {
-  const show = useShow();
-  const { you, connection, playback, showId } = useParts(
-    useScreen,
-    'you',
-    'connection',
-    'playback',
-    'showId',
-  );
+/** Whose list it is to play: another's board over it. */
+function useTheirBoard({ id }: ListStatus): {
+  board: BoardState | undefined;
+  isTheirs: boolean;
+} {
+  const { you, playback } = useParts(useScreen, 'you', 'playback');
+  const board = boardOver(playback.boards, { list: id });
+  return { board, isTheirs: board !== undefined && board.userId !== you.userId };
+}
+
+/** What can be done with a list from its menu. */
+function useListMenu(list: ListStatus): () => RowItem[] {
   const router = useRouter();
-  const playing = mayPlay(you.role) && connection === 'live';
-  const editable = mayEdit(you.role);
-  const board = boardOver(playback.boards, { list: list.id });
-  const theirs = board !== undefined && board.userId !== you.userId;
+  const showId = useScreen((s) => s.showId);
+  const editable = useScreen((s) => mayEdit(s.you.role));
+  const playing = usePlaying();
+  const run = (command: 'go' | 'back' | 'pause' | 'release') => (): void =>
+    void live({ command, list: list.id });
+  const isOff = !playing || list.cueId === null;
+  return () => [
+    { label: 'Go', disabled: !playing || !list.nextId, run: run('go') },
+    { label: 'Back', disabled: isOff, run: run('back') },
+    { label: list.paused ? 'Go on' : 'Pause', disabled: isOff, run: run('pause') },
+    { label: 'Release', first: true, disabled: !playing || !list.active, run: run('release') },
+    { label: PUT_ON_FADER, disabled: !editable, run: () => putOnFader('list', list.id) },
+    {
+      label: PUT_ON_SHEET,
+      disabled: !editable,
+      run: () => putOnSheet(`GO ${list.name}`, { kind: 'list', list: list.id, press: 'go' }),
+    },
+    {
+      label: 'Show it in the Book',
+      first: true,
+      run: () => {
+        useBook.setState({ listId: list.id, cells: null, chosen: [], cueId: null });
+        router.push(`/shows/${showId}/book`);
+      },
+    },
+  ];
+}
+
+/** Its name and whose it is; the cue that it stands at, and the next. */
+function Says({ list }: { list: ListStatus }) {
+  const show = useShow();
+  const { board, isTheirs } = useTheirBoard(list);
   const now = list.cueId ? show.cues.get(list.cueId) : undefined;
   const next = list.nextId ? show.cues.get(list.nextId) : undefined;
-  const taps = useRef<number[]>([]);
-  const tap = (): void => {
-    const at = performance.now();
-    const last = taps.current.at(-1);
-    taps.current =
-      last !== undefined && at - last < TAP_PAUSE_MS
-        ? [...taps.current.slice(-TAPS_KEPT + 1), at]
-        : [at];
-    const [first] = taps.current;
-    if (taps.current.length < 3 || first === undefined) return;
-    const bpm = Math.round((60_000 * (taps.current.length - 1)) / (at - first));
-    void live({ command: 'chase-speed', list: list.id, bpm: clamp(bpm, 1, 1200) });
-  };
+  const isOwnBoard = board !== undefined && board.thing !== 'show';
   return (
-    <RowMenu
-      label={`Menu of list ${list.name}`}
-      items={() => [
-        {
-          label: 'Go',
-          disabled: !playing || !list.nextId,
-          run: () => void live({ command: 'go', list: list.id }),
-        },
-        {
-          label: 'Back',
-          disabled: !playing || !now,
-          run: () => void live({ command: 'back', list: list.id }),
-        },
-        {
-          label: list.paused ? 'Go on' : 'Pause',
-          disabled: !playing || !now,
-          run: () => void live({ command: 'pause', list: list.id }),
-        },
-        {
-          label: 'Release',
-          first: true,
-          disabled: !playing || !list.active,
-          run: () => void live({ command: 'release', list: list.id }),
-        },
-        {
-          label: PUT_ON_FADER,
-          disabled: !editable,
-          run: () => putOnFader('list', list.id),
-        },
-        {
-          label: PUT_ON_SHEET,
-          disabled: !editable,
-          run: () => putOnSheet(`GO ${list.name}`, { kind: 'list', list: list.id, press: 'go' }),
-        },
-        {
-          label: 'Show it in the Book',
-          first: true,
-          run: () => (
-            useBook.setState({ listId: list.id, cells: null, chosen: [], cueId: null }),
-            router.push(`/shows/${showId}/book`)
-          ),
-        },
-      ]}
+    <span className="min-w-0 flex-1">
+      <span className="block truncate text-[14px] font-semibold">
+        {list.name}
+        {isOwnBoard && !isTheirs && (
+          <span className="ml-2 text-[12px] font-normal text-muted">yours to play</span>
+        )}
+      </span>
+      <span className="block truncate text-[12px] text-soft">
+        {isOwnBoard && isTheirs && <span className="text-muted">{board.name} plays it · </span>}
+        {now ? (
+          <>
+            <b className="num font-semibold text-lime-word">{formatCueNumber(now.number)}</b>{' '}
+            {now.name}
+            {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
+          </>
+        ) : (
+          <span className="text-muted">not running</span>
+        )}
+        {next && list.bpm === null && (
+          <span className="text-muted">
+            {' '}
+            › <span className="num">{formatCueNumber(next.number)}</span> {next.name}
+          </span>
+        )}
+      </span>
+    </span>
+  );
+}
+
+/** The tempo of a chase, tapped. */
+function TapKey({ list }: { list: ListStatus }) {
+  const playing = usePlaying();
+  const tap = useTaps((beat_s) => {
+    const bpm = clamp(Math.round(60 / beat_s), 1, 1200);
+    void live({ command: 'chase-speed', list: list.id, bpm });
+  });
+  return (
+    <button
+      type="button"
+      disabled={!playing}
+      title="Tap the tempo"
+      onClick={tap}
+      className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift"
     >
+      Tap
+    </button>
+  );
+}
+
+function GoAndRelease({ list }: { list: ListStatus }) {
+  const playing = usePlaying();
+  const { board, isTheirs } = useTheirBoard(list);
+  const over = board?.thing === 'show' ? 'the board' : 'this list’s board';
+  return (
+    <>
+      <button
+        type="button"
+        disabled={!playing || !list.nextId}
+        title={isTheirs ? `${board?.name} is on ${over}; a GO from here is refused` : undefined}
+        onClick={() => void live({ command: 'go', list: list.id })}
+        className={`h-11 w-14 rounded-md text-[14px] font-semibold disabled:text-faint ${isTheirs ? 'bg-raised text-dim' : 'bg-lift hover:brightness-110'}`}
+      >
+        Go
+      </button>
+      <button
+        type="button"
+        disabled={!playing || !list.active}
+        onClick={() => void live({ command: 'release', list: list.id })}
+        className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint"
+      >
+        Release
+      </button>
+    </>
+  );
+}
+
+function Strip({ list }: { list: ListStatus }) {
+  const playing = usePlaying();
+  const items = useListMenu(list);
+  return (
+    <RowMenu label={`Menu of list ${list.name}`} items={items}>
       <li className="border-t border-line first:border-t-0" data-list={list.name}>
         <div className="flex h-[52px] items-center gap-2">
-          <span className="min-w-0 flex-1">
-            <span className="block truncate text-[14px] font-semibold">
-              {list.name}
-              {board && !theirs && board.thing !== 'show' && (
-                <span className="ml-2 text-[12px] font-normal text-muted">yours to play</span>
-              )}
-            </span>
-            <span className="block truncate text-[12px] text-soft">
-              {theirs && board.thing !== 'show' && (
-                <span className="text-muted">{board.name} plays it · </span>
-              )}
-              {now ? (
-                <>
-                  <b className="num font-semibold text-lime-word">{formatCueNumber(now.number)}</b>{' '}
-                  {now.name}
-                  {list.bpm !== null && <span className="text-muted">, {list.bpm} a minute</span>}
-                </>
-              ) : (
-                <span className="text-muted">not running</span>
-              )}
-              {next && list.bpm === null && (
-                <span className="text-muted">
-                  {' '}
-                  › <span className="num">{formatCueNumber(next.number)}</span> {next.name}
-                </span>
-              )}
-            </span>
-          </span>
-          {list.bpm !== null && (
-            <button
-              type="button"
-              disabled={!playing}
-              title="Tap the tempo"
-              onClick={tap}
-              className="h-11 w-12 rounded-md bg-raised text-[13px] hover:bg-lift"
-            >
-              Tap
-            </button>
-          )}
+          <Says list={list} />
+          {list.bpm !== null && <TapKey list={list} />}
           <Scrub
             label={`${list.name}, master`}
             value={Math.round(list.master * 100)}
@@ -153,27 +171,7 @@ function Strip({ list }: { list: ListStatus }) {
               })
             }
           />
-          <button
-            type="button"
-            disabled={!playing || !list.nextId}
-            title={
-              theirs
-                ? `${board.name} is on ${board.thing === 'show' ? 'the board' : 'this list’s board'}; a GO from here is refused`
-                : undefined
-            }
-            onClick={() => void live({ command: 'go', list: list.id })}
-            className={`h-11 w-14 rounded-md text-[14px] font-semibold disabled:text-faint ${theirs ? 'bg-raised text-dim' : 'bg-lift hover:brightness-110'}`}
-          >
-            Go
-          </button>
-          <button
-            type="button"
-            disabled={!playing || !list.active}
-            onClick={() => void live({ command: 'release', list: list.id })}
-            className="h-11 w-[74px] rounded-md text-[13px] shadow-[inset_0_0_0_1px_var(--color-edge)] hover:bg-raised disabled:text-faint"
-          >
-            Release
-          </button>
+          <GoAndRelease list={list} />
         </div>
         <ChaseRow list={list} />
       </li>
@@ -184,8 +182,8 @@ function Strip({ list }: { list: ListStatus }) {
 /** Palettes, looks and effects that play by themselves, each let go with a press. */
 function Played() {
   const show = useShow();
-  const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
-  const playing = mayPlay(you.role) && connection === 'live';
+  const playback = useScreen((s) => s.playback);
+  const playing = usePlaying();
   if (playback.played.length === 0) return null;
   return (
     <ul aria-label="Played by themselves" className="flex flex-wrap gap-1 pb-1.5">
@@ -209,29 +207,43 @@ function Played() {
   );
 }
 
-export function OtherLists() {
-  const { playback, you, connection } = useParts(useScreen, 'playback', 'you', 'connection');
-  const others = playback.lists.slice(1);
-  const [first] = playback.lists;
-  const playing = mayPlay(you.role) && connection === 'live';
+/** Everything lets go at the second press: a slip must not take the light off a stage. */
+function ReleaseAll() {
+  const playback = useScreen((s) => s.playback);
+  const playing = usePlaying();
   const [sure, setSure] = useState(false);
   useEffect(() => {
     if (!sure) return;
     const timer = setTimeout(() => setSure(false), SURE_FOR_MS);
     return () => clearTimeout(timer);
   }, [sure]);
-  // A slip must not take the light off a stage.
-  const release = (): void => {
-    if (sure) void live({ command: 'release-all' });
-    setSure(!sure);
-  };
-  const shows = others
-    .map((l) => boardOver(playback.boards, { list: l.id }))
-    .find((b) => b?.thing === 'show' && b.userId !== you.userId);
   const anything =
     playback.lists.some((l) => l.active) ||
     playback.faders.some((f) => f.real > 0) ||
     playback.played.length > 0;
+  return (
+    <button
+      type="button"
+      disabled={!playing || !anything}
+      title="Every list and fader lets go, but those that keep through release"
+      onClick={() => {
+        if (sure) void live({ command: 'release-all' });
+        setSure(!sure);
+      }}
+      onBlur={() => setSure(false)}
+      className={`h-8 rounded-md px-2 text-[12px] disabled:text-faint ${sure ? 'bg-warning text-ink' : 'text-muted hover:bg-raised hover:text-soft'}`}
+    >
+      {sure ? 'Press again: the stage lets go' : 'Release everything'}
+    </button>
+  );
+}
+
+export function OtherLists() {
+  const { playback, you } = useParts(useScreen, 'playback', 'you');
+  const [first, ...others] = playback.lists;
+  const shows = others
+    .map((l) => boardOver(playback.boards, { list: l.id }))
+    .find((b) => b?.thing === 'show' && b.userId !== you.userId);
   return (
     <section
       aria-label="Other lists"
@@ -244,16 +256,7 @@ export function OtherLists() {
             {shows.name} plays them
           </span>
         )}
-        <button
-          type="button"
-          disabled={!playing || !anything}
-          title="Every list and fader lets go, but those that keep through release"
-          onClick={release}
-          onBlur={() => setSure(false)}
-          className={`h-8 rounded-md px-2 text-[12px] disabled:text-faint ${sure ? 'bg-warning text-ink' : 'text-muted hover:bg-raised hover:text-soft'}`}
-        >
-          {sure ? 'Press again: the stage lets go' : 'Release everything'}
-        </button>
+        <ReleaseAll />
       </header>
       {first && <ChaseRow list={first} />}
       <Played />

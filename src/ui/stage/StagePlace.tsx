@@ -9,7 +9,7 @@ import { layouts } from '../state/preferences';
 import { Plan } from '../plan/Plan';
 import { useCueLook } from '../state/cue-look';
 import { useStage } from '../state/stage';
-import { mayEdit, mayPlay, useScreen } from '../state/store';
+import { mayEdit, usePlaying, useScreen } from '../state/store';
 import { ArrangeBar } from './ArrangeBar';
 import { Deck } from './Deck';
 import { Groups } from './Groups';
@@ -86,7 +86,7 @@ export function StagePlace() {
   const blind = useScreen((s) => s.programmer.blind);
   const router = useRouter();
   const showId = useScreen((s) => s.showId);
-  const playing = useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
+  const playing = usePlaying();
   const trying = useTryingIn(showId);
   const looking = useCueLook((s) => s.cueId !== null);
   const hint = AIMING[tool];

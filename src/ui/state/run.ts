@@ -1,5 +1,6 @@
 /** How this screen runs a show: locked against editing, playing sounds, and which keys are GO. Kept with the browser. */
 import { create } from 'zustand';
+import type { Report } from '@/core/live/messages';
 import { keep } from '../parts/keep';
 import { useScreen } from './store';
 
@@ -14,6 +15,8 @@ interface RunState {
   place: string;
   /** The page of faders that keys are for: the first of those in sight. */
   faderPage: number;
+  /** The last report of a cue's actions that somebody here has seen. */
+  seenReport: Report | null;
 }
 
 const SOUND = 'wingman-run-sound';
@@ -25,7 +28,16 @@ export const useRun = create<RunState>(() => ({
   goKey: keep.getItem(GO_KEY),
   place: '',
   faderPage: 1,
+  seenReport: null,
 }));
+
+/** Reports after the last one that was seen: all of them where that one has gone, as old ones do (run.test.ts). */
+export function freshReports(reports: readonly Report[], seen: Report | null): readonly Report[] {
+  const at = reports.findLastIndex(
+    (r) => r.at === seen?.at && r.cue === seen.cue && r.text === seen.text,
+  );
+  return reports.slice(at + 1);
+}
 
 export function setSound(on: boolean): void {
   keep.setItem(SOUND, on ? 'on' : 'off');

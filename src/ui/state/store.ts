@@ -134,6 +134,10 @@ export function useShow(): MutableShow {
 export const mayEdit = (role: Role): boolean => role === 'owner' || role === 'programmer';
 export const mayPlay = (role: Role): boolean => role !== 'viewer' && role !== 'volunteer';
 
+/** Whether this person may play from this screen just now. */
+export const usePlaying = (): boolean =>
+  useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
+
 export const useList = (): ListStatus | undefined => useScreen((s) => s.playback.lists[0]);
 export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number =>
   [...values.values()].filter((v) => !v.recorded).length;
