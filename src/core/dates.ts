@@ -7,6 +7,8 @@ type At = string | number | Date;
 export const shortDay = (at: At): string => format(at, 'd MMM');
 /** `27 Nov 2026`. */
 export const fullDay = (at: At): string => format(at, 'd MMM yyyy');
+/** A day as a date field has it, wherever the machine stands. @param day `2026-11-27` @returns `27 Nov 2026` */
+export const sayDay = (day: string): string => fullDay(parseISO(day));
 /** `27 November 2026`. */
 export const longDay = (at: At): string => format(at, 'd MMMM yyyy');
 /** `19:32`. */

@@ -1,5 +1,5 @@
 /** A list along its time, in the Book and against the wire: laid by hand and by lines, jumped in, looped, tapped. */
-import { By, Key } from 'selenium-webdriver';
+import { By, Key, type WebElement } from 'selenium-webdriver';
 import { openHouse, Screen, Script, until, type House } from './wingman';
 
 jest.setTimeout(120_000);
@@ -307,24 +307,56 @@ test('a list gives timecode while it runs, and tells a jump', async () => {
   await live({ command: 'track', do: 'leave', list });
 });
 
+/** The field of a label. */
+const labelled = async (label: string): Promise<WebElement> =>
+  screen.driver.findElement(
+    By.id(
+      await screen.driver
+        .findElement(By.xpath(`//label[normalize-space(.)=${JSON.stringify(label)}]`))
+        .getAttribute('for')
+        .then((id) => id ?? ''),
+    ),
+  );
+
 test('the calendar says what comes next, leaves it out once, and lets a list go when its moment has come', async () => {
   await screen.press('Calendar');
   await screen.says('[role=dialog]', 'Nothing goes by itself');
   await screen.press('Another occasion');
   await screen.fill('Name', 'Foyer');
-  await (await screen.find('[aria-label=List]')).sendKeys('Ten steps');
+  await (await labelled('List')).sendKeys('Ten steps');
   const soon = new Date(Date.now() + 12_000);
   const time = [soon.getHours(), soon.getMinutes(), soon.getSeconds()]
     .map((n) => String(n).padStart(2, '0'))
     .join(':');
-  const field = await screen.find('[aria-label="Time of day"]');
-  await field.sendKeys(Key.chord(Key.CONTROL, 'a'), time);
+  await screen.fill('Time of day', time);
   await live({ command: 'release', list, time: 0 });
   await screen.press('Make it');
   await screen.says('[aria-label="What comes next"]', 'Foyer: GO on Ten steps');
   await until(async () => (await onCue()) === '1', 30_000);
   await screen.press('Skip it once');
   await screen.says('[aria-label="What comes next"]', 'Do it after all');
+  // Another time, on two days of the week, in December alone; what was skipped stays so.
+  await (await screen.find('[aria-label="Change Foyer"]')).click();
+  await screen.fill('Time of day', '25:00');
+  await screen.press('Change it');
+  await screen.says('[role=dialog]', 'Like 19:30 or 19:30:15.');
+  await screen.fill('Time of day', '18:45');
+  await screen.press('Sat');
+  await screen.press('Fri');
+  await (await labelled('From, the first day')).sendKeys('12012030');
+  await (await labelled('To, the last day')).sendKeys('11302030');
+  await screen.press('Change it');
+  await screen.says('[role=dialog]', 'It ends before it begins.');
+  await (await labelled('To, the last day')).sendKeys('12312030');
+  await screen.press('Change it');
+  await screen.says(
+    '[data-occasion=Foyer]',
+    'GO on Ten steps, 18:45:00, Fri Sat, 1 Dec 2030 to 31 Dec 2030',
+  );
+  const { tables } = (await script.ask(`/api/shows/${show}`)).json as {
+    tables: { occasions: { skipped: string[]; days: number[] }[] };
+  };
+  expect(tables.occasions).toMatchObject([{ days: [5, 6], skipped: [expect.any(String)] }]);
   await screen.driver.actions().sendKeys(Key.ESCAPE).perform();
 });
 

@@ -2,7 +2,7 @@
 import { apply, cue, exampleShow, refused } from '../testing/example.ts';
 import { coming, dueBetween, momentOn, type HousePlace } from './next.ts';
 import { OccasionRow } from './rows.ts';
-import { sayAt } from './tables.ts';
+import { sayAt, sayWhen } from './words.ts';
 
 /** Greenwich: of its sun there are tables. */
 const GREENWICH: HousePlace = { latitude: 51.4779, longitude: 0 };
@@ -91,6 +91,22 @@ test('said in words', () => {
     sayAt({ by: 'sun', event: 'sunset', plus_min: -10 }),
     sayAt({ by: 'sun', event: 'dusk', plus_min: 0 }),
   ]).toEqual(['19:30:00', 'sunset − 10 min', 'dusk']);
+  const evening = { by: 'clock', time: '19:30:00' } as const;
+  expect([
+    sayWhen({ at: evening }),
+    sayWhen({ at: evening, days: [0, 5, 6] }),
+    sayWhen({ at: evening, from: '2026-12-24', to: '2027-01-06' }),
+    sayWhen({ at: evening, days: [1], from: '2026-12-24' }),
+    sayWhen({ at: evening, to: '2027-01-06' }),
+    sayWhen({ at: evening, from: '2026-12-24', to: '2026-12-24' }),
+  ]).toEqual([
+    '19:30:00',
+    '19:30:00, Fri Sat Sun',
+    '19:30:00, 24 Dec 2026 to 6 Jan 2027',
+    '19:30:00, Mon, from 24 Dec 2026',
+    '19:30:00, until 6 Jan 2027',
+    '19:30:00, on 24 Dec 2026',
+  ]);
 });
 
 test('made, skipped once, taken back, gone with its list; what makes no sense is refused in a sentence', () => {

@@ -2,6 +2,7 @@
 import { defineTable, ownedBy, ref } from '../show/define-table.ts';
 import { quoted } from '../show/plain-words.ts';
 import { OccasionRow } from './rows.ts';
+import { sayAt } from './words.ts';
 
 export const occasions = defineTable({
   name: 'occasions',
@@ -17,12 +18,3 @@ export const occasions = defineTable({
     skipped: { called: 'skipped days' },
   },
 });
-
-const sign = (n: number): string => (n < 0 ? '−' : '+');
-/** `19:30:00`, `sunset − 10 min`. */
-export const sayAt = (at: OccasionRow['at']): string =>
-  at.by === 'clock'
-    ? at.time
-    : at.plus_min === 0
-      ? at.event
-      : `${at.event} ${sign(at.plus_min)} ${Math.abs(at.plus_min)} min`;

@@ -128,22 +128,29 @@ export function Field({
         {...rest}
         className={box({ number, wrong: problem !== undefined })}
       />
-      {problem && (
-        <p id={`${id}-problem`} className="mt-1 text-[12px] leading-4 text-danger">
-          {problem}
-        </p>
-      )}
+      <Wrong id={id} problem={problem} />
     </div>
   );
 }
 
+/** Why what stands in a field cannot be; the field says that it is described here. */
+function Wrong({ id, problem }: { id: string; problem: string | undefined }) {
+  return problem ? (
+    <p id={`${id}-problem`} className="mt-1 text-[12px] leading-4 text-danger">
+      {problem}
+    </p>
+  ) : null;
+}
+
 export function Choice({
   label,
+  problem,
   options,
   className = '',
   ...rest
 }: React.SelectHTMLAttributes<HTMLSelectElement> & {
   label: string;
+  problem?: string | undefined;
   options: readonly { value: string; label: string }[];
 }) {
   const id = useId();
@@ -152,13 +159,20 @@ export function Choice({
       <label htmlFor={id} className="mb-1 block text-[12px] leading-4 text-muted">
         {label}
       </label>
-      <select id={id} {...rest} className={box({ className: 'pr-1' })}>
+      <select
+        id={id}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem ? `${id}-problem` : undefined}
+        {...rest}
+        className={box({ className: 'pr-1', wrong: problem !== undefined })}
+      >
         {options.map((o) => (
           <option key={o.value} value={o.value}>
             {o.label}
           </option>
         ))}
       </select>
+      <Wrong id={id} problem={problem} />
     </div>
   );
 }

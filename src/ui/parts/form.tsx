@@ -64,8 +64,8 @@ export function FormChoice<In extends FieldValues, Out>({
   form,
   name,
   ...rest
-}: Of<In, Out> & Omit<ComponentProps<typeof Choice>, 'form' | 'name'>) {
-  return <Choice {...rest} {...form.register(name)} />;
+}: Of<In, Out> & Omit<ComponentProps<typeof Choice>, 'form' | 'name' | 'problem'>) {
+  return <Choice {...rest} {...form.register(name)} problem={problemOf({ form, name })} />;
 }
 
 /** A text of several lines. */

@@ -8,7 +8,7 @@ import { optionsOf } from '../../parts/options';
 import { SNAPS, useTrackView, type Snap } from '../../state/track';
 import { ActionHere } from './Alongside';
 import { BeatDialog } from './BeatDialog';
-import { CalendarDialog } from './CalendarDialog';
+import { CalendarDialog } from './calendar/CalendarDialog';
 import { RecordingDialog } from './RecordingDialog';
 import { SoundDialog } from './SoundDialog';
 import { TimecodeChoice } from './TimecodeChoice';
