@@ -110,6 +110,17 @@ async function drag(css: string, by: number): Promise<void> {
 }
 const start = (n: number): string => `[data-track-cue="${n}"] [role=button]`;
 
+/** The field of a label. */
+const labelled = async (label: string): Promise<WebElement> =>
+  screen.driver.findElement(
+    By.id(
+      await screen.driver
+        .findElement(By.xpath(`//label[normalize-space(.)=${JSON.stringify(label)}]`))
+        .getAttribute('for')
+        .then((id) => id ?? ''),
+    ),
+  );
+
 test('an empty track says how to begin; cues are laid on it by lines and by presses', async () => {
   await screen.press('Main list');
   await menu('Ten steps');
@@ -295,7 +306,7 @@ test('timecode leads it: locked, a jump, a loss; shown in the frame; and the mac
 });
 
 test('a list gives timecode while it runs, and tells a jump', async () => {
-  await (await screen.find('[aria-label="Timecode out"]')).sendKeys('gives both');
+  await (await screen.find('[aria-label="Timecode out"]')).sendKeys('gives MIDI time and Art');
   const given = async () =>
     ((await script.ask('/api/sim/node')).json as { timecode: { midi: string; artnet: string } })
       .timecode;
@@ -304,19 +315,20 @@ test('a list gives timecode while it runs, and tells a jump', async () => {
   await until(async () => /^00:00:0[5-9]/.test((await given()).artnet ?? ''));
   await live({ command: 'track', do: 'pause', at_s: 20, list });
   await until(async () => (await given()).midi === '00:00:20:00');
+  // From an hour on, at thirty frames a second, as the other house wants it.
+  await screen.press('Track');
+  await screen.fill('Timecode that it gives at its beginning', '01:00:00:00');
+  await (await labelled('Frames a second')).sendKeys('30');
+  await screen.fill('It ends at', '1:30');
+  await screen.press('Set it');
+  await until(async () => (await screen.count('[role=dialog]')) === 0);
+  await live({ command: 'track', do: 'play', at_s: 5, list });
+  await until(async () => /^01:00:0[5-9]/.test((await given()).midi ?? ''));
+  await until(async () => /^01:00:0[5-9]/.test((await given()).artnet ?? ''));
+  await live({ command: 'track', do: 'pause', at_s: 20.5, list });
+  await until(async () => (await given()).midi === '01:00:20:15');
   await live({ command: 'track', do: 'leave', list });
 });
-
-/** The field of a label. */
-const labelled = async (label: string): Promise<WebElement> =>
-  screen.driver.findElement(
-    By.id(
-      await screen.driver
-        .findElement(By.xpath(`//label[normalize-space(.)=${JSON.stringify(label)}]`))
-        .getAttribute('for')
-        .then((id) => id ?? ''),
-    ),
-  );
 
 test('the calendar says what comes next, leaves it out once, and lets a list go when its moment has come', async () => {
   await screen.press('Calendar');

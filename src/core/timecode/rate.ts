@@ -75,3 +75,19 @@ const two = (n: number): string => String(n).padStart(2, '0');
 /** `01:00:12:05`; drop-frame with a semicolon before the frames. */
 export const formatTimecode = ({ h, m, s, f, rate }: Timecode): string =>
   `${two(h)}:${two(m)}:${two(s)}${rate === '29.97 drop' ? ';' : ':'}${two(f)}`;
+
+/** A moment of a day as its timecode. @param at_s seconds since 00:00:00:00 */
+export const sayTimecode = (at_s: number, rate: Rate): string =>
+  formatTimecode(timecodeOf(Math.round(at_s * FRAMES_A_SECOND[rate]), rate));
+
+/**
+ * `01:00:00:12` or `01:00:00;12`, `01:00:00`, or whole seconds.
+ * @returns seconds since 00:00:00:00; undefined for what is none, as 00:01:00;00 in drop-frame
+ */
+export function readTimecode(text: string, rate: Rate): number | undefined {
+  const parts = /^(\d{1,2}):([0-5]?\d):([0-5]?\d)(?:[:;.](\d{1,2}))?$/.exec(text.trim());
+  if (!parts) return /^\d{1,5}$/.test(text.trim()) ? Number(text) : undefined;
+  const [, h = 0, m = 0, s = 0, f = 0] = parts.map((p) => Number(p ?? 0));
+  const code = { h, m, s, f, rate };
+  return isTimecode(code) ? secondsOf(code) : undefined;
+}

@@ -10,6 +10,8 @@ import {
   framesOf,
   isTimecode,
   secondsOf,
+  readTimecode,
+  sayTimecode,
   timecodeOf,
   type Timecode,
 } from './rate.ts';
@@ -177,6 +179,27 @@ const read = (sound: Float32Array, sampleRate: number): LtcHeard[] => {
     heard.push(...readLtc(state, sound.subarray(i, i + 128), sampleRate));
   return heard;
 };
+
+describe('as people write it', () => {
+  test('a moment and its timecode, there and back, at every rate', () => {
+    for (const rate of RATES)
+      for (const text of ['00:00:00:00', '01:00:00:00', '10:59:59:23'])
+        expect([
+          rate,
+          sayTimecode(readTimecode(text, rate) ?? NaN, rate).replace(';', ':'),
+        ]).toEqual([rate, text]);
+    expect(sayTimecode(3600, '29.97 drop')).toBe('01:00:00;00');
+  });
+
+  test('without frames, as seconds, with a semicolon; and what is none', () => {
+    expect(readTimecode('1:02:03', '25')).toBe(3723);
+    expect(readTimecode(' 90 ', '25')).toBe(90);
+    expect(readTimecode('00:00:01;15', '30')).toBe(1.5);
+    for (const text of ['', 'soon', '25:00:00:00', '00:61:00:00', '00:00:00:25', '1:2'])
+      expect([text, readTimecode(text, '25')]).toEqual([text, undefined]);
+    expect(readTimecode('00:01:00;00', '29.97 drop')).toBeUndefined();
+  });
+});
 
 describe('linear timecode', () => {
   test.each([

@@ -9,7 +9,7 @@ import {
   type ListTime,
   type TimecodeTo,
 } from '@/core/time/rows';
-import { FRAMES_A_SECOND, formatTimecode, timecodeOf } from '@/core/timecode/rate';
+import { readTimecode, sayTimecode } from '@/core/timecode/rate';
 import { edit } from '../../state/actions';
 import { CodeInput } from './CodeInput';
 import { CodeOutput } from './CodeOutput';
@@ -29,16 +29,22 @@ export const FOLLOW_WORDS = {
 } as const;
 
 /** Offsets are written in frames of 25, whatever comes: they are moments. */
-const written = (offset_s: number): string =>
-  formatTimecode(timecodeOf(Math.round(offset_s * FRAMES_A_SECOND['25']), '25'));
+const RATE = '25';
 
-/** `01:00:00:00`, `01:00:00`, or seconds. @returns undefined for what is none */
-function readOffset(text: string): number | undefined {
-  const parts = /^(\d{1,2}):([0-5]?\d):([0-5]?\d)(?:[:;.](\d{1,2}))?$/.exec(text.trim());
-  if (!parts) return /^\d{1,5}$/.test(text.trim()) ? Number(text) : undefined;
-  const [, h = 0, m = 0, s = 0, f = 0] = parts.map(Number);
-  return h < 24 && f < 25 ? h * 3600 + m * 60 + s + f / 25 : undefined;
-}
+/** Every way of giving it, by the places that it goes to. */
+const GIVES: readonly (readonly TimecodeTo[])[] = [
+  ['midi'],
+  ['artnet'],
+  ['ltc'],
+  ['midi', 'artnet'],
+  ['midi', 'ltc'],
+  ['artnet', 'ltc'],
+  ['midi', 'artnet', 'ltc'],
+];
+const sayGives = (to: readonly TimecodeTo[]): string =>
+  to.length === TIMECODE_TO.length
+    ? 'gives all three'
+    : `gives ${to.map((t) => TIMECODE_WORDS[t]).join(' and ')}`;
 
 const BEGINS = 'Timecode at the beginning of the track';
 
@@ -55,9 +61,9 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
       set: { time: next ? { ...rest, timecode: next } : rest },
     });
   };
-  const begins = timecode ? written(timecode.offset_s) : '';
+  const begins = timecode ? sayTimecode(timecode.offset_s, RATE) : '';
   const { field } = useWriting(BEGINS, begins, (text) => {
-    const offset_s = readOffset(text);
+    const offset_s = readTimecode(text, RATE);
     if (offset_s !== undefined && timecode)
       return offset_s === timecode.offset_s ? undefined : put({ ...timecode, offset_s });
     notice.error(`“${text}” is no timecode; it looks like 01:00:00:00. Nothing was changed.`, {
@@ -101,11 +107,11 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
         className="h-7 max-w-28 rounded-md bg-raised px-1"
       >
         <option value="">gives none</option>
-        <option value="midi">gives MIDI time</option>
-        <option value="artnet">gives Art-Net time</option>
-        <option value="ltc">gives time as sound</option>
-        <option value="midi+artnet">gives both, not as sound</option>
-        <option value="midi+artnet+ltc">gives all three</option>
+        {GIVES.map((to) => (
+          <option key={to.join('+')} value={to.join('+')}>
+            {sayGives(to)}
+          </option>
+        ))}
       </select>
       {time.gives?.to.includes('ltc') === true && <CodeOutput disabled={!may} />}
       {timecode && (

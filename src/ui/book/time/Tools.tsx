@@ -11,6 +11,7 @@ import { BeatDialog } from './BeatDialog';
 import { CalendarDialog } from './calendar/CalendarDialog';
 import { RecordingDialog } from './RecordingDialog';
 import { SoundDialog } from './SoundDialog';
+import { TrackDialog } from './TrackDialog';
 import { TimecodeChoice } from './TimecodeChoice';
 import type { TrackHere } from './use-track-here';
 
@@ -107,7 +108,9 @@ function Rests() {
 }
 
 export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
-  const [open, setOpen] = useState<'beat' | 'calendar' | 'sound' | 'recording' | null>(null);
+  const [open, setOpen] = useState<'beat' | 'calendar' | 'recording' | 'sound' | 'track' | null>(
+    null,
+  );
   const { time, list, mayEdit, position } = here;
   const [tempo] = time.tempo;
   return (
@@ -123,6 +126,13 @@ export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
       )}
       <Button disabled={!mayEdit} onClick={() => setOpen('beat')}>
         {tempo ? `Beat ${Math.round(tempo.bpm)}, ${tempo.beats} to a bar` : 'Set the beat'}
+      </Button>
+      <Button
+        disabled={!mayEdit}
+        title="Where it ends, what a GO in between does, how its timecode goes"
+        onClick={() => setOpen('track')}
+      >
+        Track
       </Button>
       {list && <TimecodeChoice list={list} />}
       <Rests />
@@ -145,6 +155,7 @@ export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
       {open === 'recording' && list && (
         <RecordingDialog list={list} onClose={() => setOpen(null)} />
       )}
+      {open === 'track' && list && <TrackDialog list={list} onClose={() => setOpen(null)} />}
       {open === 'beat' && list && (
         <BeatDialog
           list={list}
