@@ -3,6 +3,7 @@
 import { dayField, fullDay, lastMoment } from '@/core/dates';
 import { useState } from 'react';
 import { ROLES, type Role } from '@/core/roles';
+import { LIMITS } from '@/core/show/fields';
 import { plural } from '@/core/words';
 import type { Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/crew/rows';
@@ -327,7 +328,7 @@ function Settings() {
   const you = useScreen((s) => s.you);
   const settings = show.settings.get('show');
   // What is not typed here follows what others make of it.
-  const [typed, setTyped] = useState<{ name?: string; venue?: string }>({});
+  const [typed, setTyped] = useState<{ name?: string; venue?: string; note?: string }>({});
   if (!mayEdit(you.role) || !settings) return null;
   return (
     <form
@@ -352,6 +353,16 @@ function Settings() {
           onChange={(e) => setTyped({ ...typed, venue: e.target.value })}
         />
       </div>
+      <label className="mt-2 block text-[12px] text-muted">
+        A note about the show
+        <textarea
+          rows={2}
+          value={typed.note ?? settings.note}
+          maxLength={LIMITS.noteLength}
+          onChange={(e) => setTyped({ ...typed, note: e.target.value })}
+          className="mt-1 block w-full rounded-md bg-ink p-2 text-[13px] text-text inset-ring inset-ring-edge"
+        />
+      </label>
       <Button type="submit" className="mt-3" disabled={Object.keys(typed).length === 0}>
         Keep
       </Button>

@@ -4,11 +4,20 @@
  */
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import type { Member } from '@/core/live/answers';
-import { exampleShow } from '@/core/testing/example';
+import { apply, exampleShow } from '@/core/testing/example';
+import type { MutableShow } from '@/core/show/show';
+import { edit } from '../state/actions';
 import { useScreen } from '../state/store';
 import { PeoplePane } from './PeoplePane';
 
 jest.mock('next/navigation', () => ({ useRouter: () => ({}), usePathname: () => '' }));
+
+jest.mock('../state/actions', () => ({
+  ...jest.requireActual<object>('../state/actions'),
+  edit: jest.fn(() => Promise.resolve({ seq: 1 })),
+}));
+const written = edit as unknown as jest.Mock;
+let show: MutableShow;
 
 interface Asked {
   path: string;
@@ -31,6 +40,8 @@ const answers = (path: string): unknown =>
 
 beforeEach(() => {
   asked = [];
+  written.mockClear();
+  show = exampleShow();
   globalThis.fetch = jest.fn((path: string, init?: RequestInit) => {
     const body = typeof init?.body === 'string' ? init.body : undefined;
     const { method = 'GET' } = init ?? {};
@@ -43,7 +54,7 @@ beforeEach(() => {
     return Promise.resolve({ ok: true, json: () => Promise.resolve(answers(path)) });
   }) as never;
   const you = { ...useScreen.getState().you, userId: 'mara', role: 'owner' as const };
-  useScreen.setState({ showId: 'ferry', show: exampleShow(), you, people: [] });
+  useScreen.setState({ showId: 'ferry', show, you, people: [] });
 });
 afterEach(cleanup);
 
@@ -91,4 +102,22 @@ test('a link is good for the days that are typed, and for no others; what anothe
   expect(screen.getByTestId<HTMLInputElement>('invitation-link').value).toMatch(
     /\/invitation\/abc$/,
   );
+});
+
+test('what is typed about the show stays while others rename it; only that is written', async () => {
+  await open();
+  choose('A note about the show', 'Ladder on stage right only.');
+  act(() => {
+    apply(show, 'change-show', { set: { name: 'The Late Ferry' } });
+    useScreen.setState((s) => ({ revision: s.revision + 1 }));
+  });
+  const form = within(screen.getByRole('region', { name: 'The show' }));
+  expect(form.getByLabelText<HTMLInputElement>('Name').value).toBe('The Late Ferry');
+  expect(form.getByLabelText<HTMLTextAreaElement>('A note about the show').value).toBe(
+    'Ladder on stage right only.',
+  );
+  await press('Keep');
+  expect(written.mock.calls).toEqual([
+    ['change-show', { set: { note: 'Ladder on stage right only.' } }],
+  ]);
 });

@@ -169,11 +169,14 @@ const FIGURES = [
   ['panSpeed_deg_s', 'Pan speed, °/s', undefined],
   ['tiltSpeed_deg_s', 'Tilt speed, °/s', undefined],
   ['lamp_K', 'Lamp, K', '3200'],
+  ['beam_deg', 'Beam, °', undefined],
+  ['lumens', 'Light, lm', undefined],
+  ['reach_m', 'To its axes, m', undefined],
 ] as const satisfies readonly (readonly [keyof Draft, string, string | undefined])[];
 
 function Figures({ editing: { draft, put, problems } }: { editing: TypeDraft }) {
   return (
-    <div className="mt-2 grid grid-cols-6 gap-3">
+    <div className="mt-2 grid grid-cols-9 gap-2">
       <Field
         label="Watts"
         number
@@ -188,6 +191,7 @@ function Figures({ editing: { draft, put, problems } }: { editing: TypeDraft }) 
           number
           defaultValue={draft[field] ?? ''}
           placeholder={placeholder}
+          problem={problems.some((p) => p.path === field) ? ' ' : undefined}
           onChange={({ target: { value } }) =>
             put({ [field]: value.trim() === '' ? undefined : number(value) })
           }
