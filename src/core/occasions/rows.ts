@@ -11,7 +11,7 @@ export const Day = z
   .regex(/^\d{4}-(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])$/, 'A date is like 2026-12-24.');
 const MOST_SKIPPED = 60;
 
-export const OccasionAt = z.discriminatedUnion('by', [
+const OccasionAt = z.discriminatedUnion('by', [
   z.object({
     by: z.literal('clock'),
     time: z.string().regex(CLOCK_TIME, 'A time of day is like 19:30:00.'),
@@ -23,7 +23,6 @@ export const OccasionAt = z.discriminatedUnion('by', [
     plus_min: z.number().int().min(-720).max(720),
   }),
 ]);
-export type OccasionAt = z.infer<typeof OccasionAt>;
 
 export const OccasionRow = z.object({
   id: idOf('occasions'),
