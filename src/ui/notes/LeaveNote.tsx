@@ -7,7 +7,7 @@ import { z } from 'zod';
 import { NOTE_WORDS } from '@/core/notes/tables';
 import type { Member } from '@/core/live/answers';
 import { NOTE_KINDS, type NoteKind } from '@/core/notes/rows';
-import { useLoad } from '../crew/use-load';
+import { ForWhom, useMembers } from './ForWhom';
 import { keep, kept } from '../parts/keep';
 import { edit } from '../state/actions';
 import { ApiError } from '../state/api';
@@ -16,7 +16,6 @@ import { useScreen, useShow } from '../state/store';
 import { OnStage, type Pointed } from './OnStage';
 import { Picture } from './Picture';
 import { photoOf } from './photo';
-import { useParts } from '../state/use-parts';
 
 /** What a note is about; the cue is the one that is looked at. */
 export interface About extends Omit<Pointed, 'drawing'> {
@@ -146,16 +145,11 @@ export function LeaveNote({
   onLeft?: () => void;
 }) {
   const show = useShow();
-  const { showId, people } = useParts(useScreen, 'showId', 'people');
   const note = useNote(about, { cueId: about.cueId, words: shownWords, spot: about.words }, onLeft);
   const { pointed, begun } = note;
   const [pointing, setPointing] = useState(false);
   const [to, setTo] = useState('');
-  const members =
-    useLoad<{ members: Member[] }>(
-      showId === '' ? null : `/api/shows/${showId}/members`,
-      people.length,
-    ).data?.members ?? [];
+  const members = useMembers();
   const leave = (kind: NoteKind): void =>
     void note.leave(
       kind,
@@ -211,7 +205,12 @@ export function LeaveNote({
         <button type="button" className={CHIP} onClick={() => setPointing(true)}>
           <MapPin size={17} /> {shown || 'On the stage'}
         </button>
-        <ForWhom members={members} value={to} onChange={setTo} />
+        <ForWhom
+          members={members}
+          value={to}
+          onChange={setTo}
+          className="min-h-11 max-w-[46%] flex-1 rounded-lg bg-raised px-2 text-[14px]"
+        />
       </div>
       <WithIt note={note} shown={shown} />
       <Kinds busy={note.busy} isEmpty={note.isEmpty} onLeave={leave} />
@@ -251,34 +250,6 @@ function PhotoChip({
         }
       />
     </label>
-  );
-}
-
-function ForWhom({
-  members,
-  value,
-  onChange,
-}: {
-  members: readonly Member[];
-  value: string;
-  onChange: (userId: string) => void;
-}) {
-  return (
-    <select
-      aria-label="For whom"
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-      className="min-h-11 max-w-[46%] min-w-0 flex-1 rounded-lg bg-raised px-2 text-[14px]"
-    >
-      <option value="">for anybody</option>
-      {members
-        .filter((m) => m.role !== 'volunteer')
-        .map((m) => (
-          <option key={m.userId} value={m.userId}>
-            for {m.name}
-          </option>
-        ))}
-    </select>
   );
 }
 

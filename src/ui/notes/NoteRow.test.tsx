@@ -2,12 +2,19 @@
  * A note of the list.
  * @jest-environment jsdom
  */
-import { cleanup, render, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { edit } from '../state/actions';
 import { apply, exampleShow } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
 import { useStage } from '../state/stage';
 import { useScreen } from '../state/store';
 import { NoteRow, Where } from './NoteRow';
+
+jest.mock('../state/actions', () => ({
+  ...jest.requireActual<object>('../state/actions'),
+  edit: jest.fn(() => Promise.resolve({ seq: 1 })),
+}));
+const written = edit as unknown as jest.Mock;
 
 const SIZE = { width: 800, height: 400 };
 jest.mock('../parts/use-box', () => ({ useBox: () => SIZE }));
@@ -64,4 +71,33 @@ test('a note about a cue leads to it; of a cue that has gone it says so; one abo
   apply(show, 'delete-note', { id: note });
   apply(show, 'add-note', { kind: 'other', text: 'lunch' });
   expect([row()?.textContent, row()?.title]).toEqual(['show', 'about the show']);
+});
+
+test('an open note is given to somebody in the show, and to anybody again', async () => {
+  const members = [
+    { userId: 'tam', name: 'Tam', role: 'programmer' },
+    { userId: 'sue', name: 'Sue', role: 'volunteer' },
+  ];
+  globalThis.fetch = jest.fn(() =>
+    Promise.resolve({ ok: true, json: () => Promise.resolve({ members }) }),
+  ) as never;
+  useScreen.setState({ showId: 'ferry', people: [] });
+  apply(show, 'add-note', { kind: 'other', text: 'late' });
+  row();
+  const settle = (): Promise<void> => act(() => new Promise<void>((done) => setTimeout(done)));
+  const give = async (to: string): Promise<void> => {
+    fireEvent.click(screen.getByLabelText('Whom it is for'));
+    await settle();
+    fireEvent.change(screen.getByLabelText('For whom'), { target: { value: to } });
+    await settle();
+  };
+  await give('tam');
+  expect(screen.queryByLabelText('For whom')).toBeNull();
+  await give('');
+  const [id] = show.notes.keys();
+  expect(written.mock.calls.map((c) => (c as unknown[]).slice(0, 2))).toEqual([
+    ['give-note', { id, to: { userId: 'tam', name: 'Tam' } }],
+    ['give-note', { id, to: null }],
+  ]);
+  expect(screen.queryByText('for Sue')).toBeNull();
 });

@@ -1,7 +1,7 @@
 /** A note of the list: about what, in whose words, its pictures, its answers, and what can be done with it. */
 'use client';
 import { sinceWhen } from '@/core/dates';
-import { Check as Tick, MessageSquare, RotateCcw, X } from 'lucide-react';
+import { Check as Tick, MessageSquare, RotateCcw, UserRound, X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { aboutNote, noteWords } from '@/core/notes/words';
@@ -13,6 +13,7 @@ import { LayerCanvases } from '../plan/use-canvases';
 import { toPixel } from '../plan/view';
 import { edit, select } from '../state/actions';
 import { mayEdit, useScreen, useShow } from '../state/store';
+import { ForWhom, useMembers } from './ForWhom';
 import { Picture } from './Picture';
 
 type Note = RowOf['notes'];
@@ -208,15 +209,52 @@ function Answer({ note, onDone }: { note: Note; onDone: () => void }) {
   );
 }
 
-function Ways({ note, tall, onAnswer }: { note: Note; tall: boolean; onAnswer: () => void }) {
+/** Given to somebody, or to whoever works the list off. */
+function Give({ note, tall, onDone }: { note: Note; tall: boolean; onDone: () => void }) {
+  const members = useMembers();
+  const give = (userId: string): void => {
+    const member = members.find((m) => m.userId === userId);
+    const to = member ? { userId: member.userId, name: member.name } : null;
+    void edit('give-note', { id: note.id, to }, { quiet: true }).then(
+      (a) => 'seq' in a && onDone(),
+    );
+  };
+  return (
+    <ForWhom
+      members={members}
+      value={note.to?.userId ?? ''}
+      onChange={give}
+      className={`mt-1 block rounded-md bg-raised px-2 text-[12.5px] ${tall ? 'h-11' : 'h-8'}`}
+    />
+  );
+}
+
+function Ways({
+  note,
+  tall,
+  onAnswer,
+  onGive,
+}: {
+  note: Note;
+  tall: boolean;
+  onAnswer: () => void;
+  onGive: () => void;
+}) {
   const you = useScreen((s) => s.you);
   const size = tall ? '!size-11' : '';
   return (
     <>
       {you.role !== 'volunteer' && (
-        <IconButton label="Answer" className={size} onClick={onAnswer}>
-          <MessageSquare size={14} />
-        </IconButton>
+        <>
+          {!note.done && (
+            <IconButton label="Whom it is for" className={size} onClick={onGive}>
+              <UserRound size={14} />
+            </IconButton>
+          )}
+          <IconButton label="Answer" className={size} onClick={onAnswer}>
+            <MessageSquare size={14} />
+          </IconButton>
+        </>
       )}
       {mayEdit(you.role) && (
         <IconButton
@@ -253,7 +291,9 @@ export function NoteRow({
   tall: boolean;
 }) {
   const show = useShow();
-  const [answering, setAnswering] = useState(false);
+  const [open, setOpen] = useState<'answer' | 'give' | null>(null);
+  const toggle = (what: 'answer' | 'give'): void => setOpen(open === what ? null : what);
+  const close = (): void => setOpen(null);
   const pictures = picturesOf(show, note);
   const says = [noteWords(note.kind), note.text].filter(Boolean).join(': ');
   return (
@@ -270,9 +310,15 @@ export function NoteRow({
           <FromWhom note={note} />
           <Small note={note} {...pictures} />
           <Answers note={note} />
-          {answering && <Answer note={note} onDone={() => setAnswering(false)} />}
+          {open === 'give' && <Give note={note} tall={tall} onDone={close} />}
+          {open === 'answer' && <Answer note={note} onDone={close} />}
         </span>
-        <Ways note={note} tall={tall} onAnswer={() => setAnswering(!answering)} />
+        <Ways
+          note={note}
+          tall={tall}
+          onAnswer={() => toggle('answer')}
+          onGive={() => toggle('give')}
+        />
       </div>
     </li>
   );

@@ -130,7 +130,13 @@ export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: (
       >
         <p>What you have typed here is in no show yet and would be gone.</p>
       </Ask>
-      <Foot editing={editing} own={own} onLeave={leave} />
+      <Foot
+        editing={editing}
+        own={own}
+        unused={own && users === 0 ? type : null}
+        onLeave={leave}
+        onGone={onClose}
+      />
     </Dialog>
   );
 }
@@ -305,11 +311,16 @@ function sayState({ draft, problems, refusal }: TypeDraft): string {
 function Foot({
   editing,
   own,
+  unused,
   onLeave,
+  onGone,
 }: {
   editing: TypeDraft;
   own: boolean;
+  /** A type of the show that no unit is of. */
+  unused: TypeRow | null;
   onLeave: () => void;
+  onGone: () => void;
 }) {
   const isWrong = editing.refusal !== '' || editing.problems.length > 0;
   return (
@@ -321,6 +332,17 @@ function Foot({
       >
         {sayState(editing)}
       </p>
+      {unused && (
+        <Button
+          kind="danger"
+          title="No unit is of it; undo brings it back"
+          onClick={() =>
+            void edit('delete-type', { id: unused.id }).then((a) => 'seq' in a && onGone())
+          }
+        >
+          Take it out of the show
+        </Button>
+      )}
       <Button kind="quiet" onClick={onLeave}>
         Leave it
       </Button>

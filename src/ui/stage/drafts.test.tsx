@@ -159,3 +159,16 @@ test('a name that is refused is not typed twice: its dialog stays', async () => 
   await save();
   expect([said.length, closed.mock.calls.length]).toEqual([2, 1]);
 });
+
+test('a cue gets a palette of its own where the uses of the palette are listed', () => {
+  apply(show, 'record-palette', { family: 'intensity', name: 'Low', any: { level: 0.2 } });
+  const [palette] = show.palettes.values();
+  if (!palette) throw new Error('no palette');
+  const value = { fixtureId: idOf(show, 1), attribute: 'Dimmer', level: 0.2, palette: palette.id };
+  const [listId] = show.lists.keys();
+  apply(show, 'record-cue', { listId, number: 3000, values: [value] });
+  render(<DoingDialog doing={{ do: 'uses', palette }} shelf="intensity" onClose={close} />);
+  press('Make its own');
+  const [cueId] = show.cues.keys();
+  expect(written.mock.calls).toEqual([['own-palette', { cueId, paletteId: palette.id }]]);
+});

@@ -11,6 +11,7 @@ import { FormField, typedTime, useSchemaForm } from '../../parts/form';
 import { edit } from '../../state/actions';
 import { useShow } from '../../state/store';
 import { BringSound } from './BringSound';
+import { SoundList } from './SoundList';
 import { HeardAt } from './HeardAt';
 
 const Draft = z.object({
@@ -93,6 +94,7 @@ export function SoundDialog({ list, onClose }: { list: ListRow; onClose: () => v
     >
       <form onSubmit={(e) => void save(e)} noValidate>
         <BringSound label="Sound" value={sound} onChoose={setSound} />
+        <SoundList />
         {sound !== '' && (
           <div className="mt-3 grid grid-cols-3 gap-2">
             {FIELDS.map(([name, label]) => (

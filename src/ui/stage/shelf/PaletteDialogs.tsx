@@ -10,7 +10,7 @@ import { ofFamily } from '@/core/palettes/resolve';
 import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '@/core/palettes/rows';
 import { Button, Check, Choice, Dialog, Field } from '../../parts/controls';
 import { edit, heldValues, tryEdit } from '../../state/actions';
-import { useScreen, useShow } from '../../state/store';
+import { mayEdit, useScreen, useShow } from '../../state/store';
 import { Consequences } from './Consequences';
 
 export const FAMILY_WORDS: Record<PaletteFamily, string> = {
@@ -244,14 +244,18 @@ export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClo
 export function Uses({
   title,
   uses,
+  palette,
   onClose,
 }: {
   title: string;
-  uses: readonly { label: string; values?: number }[];
+  uses: readonly { cueId?: string; label: string; values?: number }[];
+  /** Of which a cue may have one of its own. */
+  palette: string;
   onClose: () => void;
 }) {
+  const editable = useScreen((s) => mayEdit(s.you.role));
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={title} width="w-[380px]">
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={title} width="w-[430px]">
       {uses.length === 0 ? (
         <p className="text-soft">Nothing uses it.</p>
       ) : (
@@ -263,7 +267,19 @@ export function Uses({
             >
               <span className="truncate">{u.label}</span>
               {u.values !== undefined && (
-                <span className="num text-[12px] text-muted">{plural(u.values, 'value')}</span>
+                <span className="num ml-auto text-[12px] text-muted">
+                  {plural(u.values, 'value')}
+                </span>
+              )}
+              {editable && u.cueId !== undefined && (
+                <Button
+                  kind="quiet"
+                  className="!h-7"
+                  title="This cue gets a copy of its own; the others go on together"
+                  onClick={() => void edit('own-palette', { cueId: u.cueId, paletteId: palette })}
+                >
+                  Make its own
+                </Button>
               )}
             </li>
           ))}

@@ -54,6 +54,7 @@ function PaletteDoing({
         <Uses
           title={`Palette ${palette.number} “${palette.name}” is used in`}
           uses={paletteUses(show, palette.id)}
+          palette={palette.id}
           onClose={onClose}
         />
       );
