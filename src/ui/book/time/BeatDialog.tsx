@@ -3,11 +3,13 @@
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { ListRow } from '@/core/lists/rows';
+import type { Show } from '@/core/show/show';
 import { seconds } from '@/core/cues/clock';
 import { movedByTempo } from '@/core/time/edits';
 import { formatMoment, toMillisecond } from '@/core/time/moment';
 import type { Tempo } from '@/core/time/rows';
 import { tapped } from '@/core/time/tempo';
+import { plural } from '@/core/words';
 import { timedCues } from '@/core/time/timed';
 import type { FoundBeat } from '@/core/sounds/beat';
 import { FindBeat } from './FindBeat';
@@ -41,6 +43,125 @@ function tempoOf({ at, bpm, beats }: Draft): Tempo | undefined {
   return Object.values(read).every(Number.isFinite) ? read : undefined;
 }
 
+/** Taps of one count: where the track was, or by the clock while it stood. */
+interface Taps {
+  onTrack: boolean;
+  at_s: readonly number[];
+}
+const NO_TAPS: Taps = { onTrack: false, at_s: [] };
+const TAPS_KEPT = 64;
+
+/** A count goes on while the track goes on: one that begins to play, stops, or jumps back begins it anew. */
+function tappedOn(now: Taps, track_s: number | null): Taps {
+  const onTrack = track_s !== null;
+  const at_s = track_s ?? performance.now() / 1000;
+  const last = now.at_s.at(-1);
+  const goesOn = last !== undefined && now.onTrack === onTrack && at_s > last;
+  return { onTrack, at_s: goesOn ? [...now.at_s.slice(1 - TAPS_KEPT), at_s] : [at_s] };
+}
+
+const FIELD = 'num h-8 w-full rounded-md bg-ink px-2 text-[13px] inset-ring inset-ring-edge';
+const COLUMNS = [
+  ['at', 'From'],
+  ['bpm', 'Beats a minute'],
+  ['beats', 'Beats to a bar'],
+] as const satisfies readonly (readonly [keyof Draft, string])[];
+
+type SetRows = (next: (now: readonly Draft[]) => Draft[]) => void;
+
+function TempoRows({ rows, set }: { rows: readonly Draft[]; set: SetRows }) {
+  return (
+    <div className="grid grid-cols-[1fr_1fr_1fr_32px] items-center gap-2 text-[12px] text-muted">
+      {COLUMNS.map(([field, label]) => (
+        <span key={field}>{label}</span>
+      ))}
+      <span />
+      {rows.map((r, i) => (
+        <div key={i} className="contents">
+          {COLUMNS.map(([field, label]) => (
+            <input
+              key={field}
+              aria-label={`${label}, of tempo ${i + 1}`}
+              className={FIELD}
+              value={r[field]}
+              onChange={({ target: { value } }) =>
+                set((now) => now.map((row, n) => (n === i ? { ...row, [field]: value } : row)))
+              }
+            />
+          ))}
+          <IconButton
+            label={`Take tempo ${i + 1} off`}
+            onClick={() => set((now) => now.filter((_, n) => n !== i))}
+          >
+            <Trash2 size={14} />
+          </IconButton>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+/** The first tempo, found in the sound or tapped. @param nowOn as {@link BeatDialog} */
+function FoundAndTapped({
+  list,
+  nowOn,
+  set,
+}: {
+  list: ListRow;
+  nowOn: () => number | null;
+  set: SetRows;
+}) {
+  const [taps, setTaps] = useState(NO_TAPS);
+  const found = tapped(taps.at_s);
+  const { length } = taps.at_s;
+  const take = (): void => {
+    if (!found) return;
+    set(([first, ...rest]) => [
+      {
+        // Taps beside a track that stands say how fast, and not from when on.
+        at: taps.onTrack
+          ? formatMoment(Math.max(0, toMillisecond(found.first_s)))
+          : (first?.at ?? formatMoment(0)),
+        bpm: found.bpm.toFixed(2),
+        beats: first?.beats ?? '4',
+      },
+      ...rest,
+    ]);
+    setTaps(NO_TAPS);
+  };
+  const counted = length === 0 ? 'four taps or more' : plural(length, 'tap');
+  return (
+    <>
+      <FindBeat
+        list={list}
+        onFound={(b) => set(([first, ...rest]) => [beatDraft(b, first), ...rest])}
+      />
+      <Button kind="line" onClick={() => setTaps((now) => tappedOn(now, nowOn()))}>
+        Tap the beat
+      </Button>
+      <Button disabled={!found} onClick={take}>
+        {found ? `Take ${found.bpm.toFixed(1)}` : counted}
+      </Button>
+    </>
+  );
+}
+
+const SAID = 8;
+/** Which cues move with these tempos, and how many stay. */
+function sayMoves(show: Show, listId: string, tempo: readonly Tempo[] | undefined): string {
+  const moved = tempo ? movedByTempo(show, listId, [...tempo]) : [];
+  if (moved.length === 0) return 'No cue moves.';
+  const stays = timedCues(show, listId).length - moved.length;
+  const where = moved
+    .slice(0, SAID)
+    .map(({ cue, at_s }) => `${formatCueNumber(cue.number)} to ${formatMoment(at_s)}`)
+    .join(', ');
+  return `With it ${moved.length === 1 ? 'moves' : 'move'}: ${where}${moved.length > SAID ? ' …' : ''}. ${stays} ${stays === 1 ? 'stays' : 'stay'}.`;
+}
+
+const draftsOf = (tempo: readonly Tempo[]): Draft[] =>
+  tempo.length > 0 ? tempo.map(draftOf) : [{ at: '0:00.00', bpm: '120', beats: '4' }];
+
 /** @param nowOn where the track is, for taps; null where it stands: then taps say the tempo alone */
 export function BeatDialog({
   list,
@@ -52,36 +173,11 @@ export function BeatDialog({
   onClose: () => void;
 }) {
   const show = useShow();
-  const [rows, setRows] = useState<Draft[]>(
-    (list.time?.tempo ?? []).length > 0
-      ? (list.time?.tempo ?? []).map(draftOf)
-      : [{ at: '0:00.00', bpm: '120', beats: '4' }],
-  );
-  const [taps, setTaps] = useState<number[]>([]);
+  const [rows, setRows] = useState<readonly Draft[]>(() => draftsOf(list.time?.tempo ?? []));
   const [wrong, setWrong] = useState<string>();
-  const found = tapped(taps);
   const all = rows.map(tempoOf);
   const tempo = all.every((t) => t !== undefined) ? all : undefined;
-  const moved = tempo ? movedByTempo(show, list.id, tempo) : [];
-  const stays = timedCues(show, list.id).length - moved.length;
-  const set = (i: number, field: keyof Draft, value: string): void =>
-    setRows((now) => now.map((r, n) => (n === i ? { ...r, [field]: value } : r)));
-  const tap = (): void => {
-    const at_s = nowOn() ?? performance.now() / 1000;
-    setTaps((now) => [...now.slice(-63), at_s]);
-  };
-  const take = (): void => {
-    if (!found) return;
-    const runs = nowOn() !== null;
-    const first_s = runs
-      ? Math.max(0, toMillisecond(found.first_s))
-      : (seconds(rows[0]?.at ?? '') ?? 0);
-    setRows((now) => [
-      { at: formatMoment(first_s), bpm: found.bpm.toFixed(2), beats: now[0]?.beats ?? '4' },
-      ...now.slice(1),
-    ]);
-    setTaps([]);
-  };
+  const set: SetRows = (next) => setRows((now) => next(now));
   const save = async (): Promise<void> => {
     if (!tempo) {
       setWrong('A moment is like 1:12.5, a tempo and its beats are numbers. Nothing was changed.');
@@ -91,7 +187,6 @@ export function BeatDialog({
     if ('changes' in answer) onClose();
     else setWrong(answer.message);
   };
-  const FIELD = 'num h-8 w-full rounded-md bg-ink px-2 text-[13px] inset-ring inset-ring-edge';
   return (
     <Dialog
       open
@@ -100,74 +195,21 @@ export function BeatDialog({
       about="A bar begins at each moment here. Cues that keep to the beat move with it."
       width="w-[520px]"
     >
-      <div className="grid grid-cols-[1fr_1fr_1fr_32px] items-center gap-2 text-[12px] text-muted">
-        <span>From</span>
-        <span>Beats a minute</span>
-        <span>Beats to a bar</span>
-        <span />
-        {rows.map((r, i) => (
-          <div key={i} className="contents">
-            <input
-              aria-label={`From, of tempo ${i + 1}`}
-              className={FIELD}
-              value={r.at}
-              onChange={(e) => set(i, 'at', e.target.value)}
-            />
-            <input
-              aria-label={`Beats a minute, of tempo ${i + 1}`}
-              className={FIELD}
-              value={r.bpm}
-              onChange={(e) => set(i, 'bpm', e.target.value)}
-            />
-            <input
-              aria-label={`Beats to a bar, of tempo ${i + 1}`}
-              className={FIELD}
-              value={r.beats}
-              onChange={(e) => set(i, 'beats', e.target.value)}
-            />
-            <IconButton
-              label={`Take tempo ${i + 1} off`}
-              onClick={() => setRows((now) => now.filter((_, n) => n !== i))}
-            >
-              <Trash2 size={14} />
-            </IconButton>
-          </div>
-        ))}
-      </div>
+      <TempoRows rows={rows} set={set} />
       <div className="mt-2 flex items-center gap-2">
         <Button
           kind="line"
           onClick={() =>
-            setRows((now) => [...now, { ...(now.at(-1) ?? { bpm: '120', beats: '4' }), at: '' }])
+            set((now) => [...now, { ...(now.at(-1) ?? { bpm: '120', beats: '4' }), at: '' }])
           }
         >
           Another tempo
         </Button>
         <span className="flex-1" />
-        <FindBeat
-          list={list}
-          onFound={(b) => setRows((now) => [beatDraft(b, now[0]), ...now.slice(1)])}
-        />
-        <Button kind="line" onClick={tap}>
-          Tap the beat
-        </Button>
-        <Button disabled={!found} onClick={take}>
-          {found
-            ? `Take ${found.bpm.toFixed(1)}`
-            : taps.length === 0
-              ? 'four taps or more'
-              : `${taps.length} taps`}
-        </Button>
+        <FoundAndTapped list={list} nowOn={nowOn} set={set} />
       </div>
       <p className="mt-3 min-h-9 text-[12.5px] leading-[18px] text-muted" data-testid="beat-moves">
-        {moved.length > 0
-          ? `With it ${moved.length === 1 ? 'moves' : 'move'}: ${moved
-              .slice(0, 8)
-              .map(({ cue, at_s }) => `${formatCueNumber(cue.number)} to ${formatMoment(at_s)}`)
-              .join(
-                ', ',
-              )}${moved.length > 8 ? ' …' : ''}. ${stays} ${stays === 1 ? 'stays' : 'stay'}.`
-          : 'No cue moves.'}
+        {sayMoves(show, list.id, tempo)}
       </p>
       {wrong !== undefined && <p className="text-[12.5px] text-danger">{wrong}</p>}
       <div className="mt-2 flex justify-end gap-2">
