@@ -1,9 +1,12 @@
 /** Under a track: cues that are not on it, to be tapped onto it, and its marks. */
 'use client';
 import { X } from 'lucide-react';
+import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { formatMoment } from '@/core/time/moment';
+import type { ListTime } from '@/core/time/rows';
 import { plural } from '@/core/words';
+import { CellEditor } from '../../parts/CellEditor';
 import { Button, IconButton } from '../../parts/controls';
 import { useTrackView } from '../../state/track';
 import type { TrackHere } from './use-track-here';
@@ -12,6 +15,7 @@ const LINE =
   'flex flex-none items-center gap-1.5 overflow-x-auto border-t border-line px-3 text-[12.5px]';
 /** So many are offered one by one; a list may have thousands. */
 const OFFERED = 30;
+const MARK_LETTERS = 60;
 
 export function OffTrack({ here }: { here: TrackHere }) {
   const { others, mayEdit, placeHere } = here;
@@ -39,33 +43,60 @@ export function OffTrack({ here }: { here: TrackHere }) {
   );
 }
 
-export function Marks({ here }: { here: TrackHere }) {
+type Mark = ListTime['marks'][number];
+
+/** A press goes to it, two rename it. */
+function MarkChip({ mark, here }: { mark: Mark; here: TrackHere }) {
   const { time, put, mayEdit } = here;
-  if (time.marks.length === 0) return null;
+  const [naming, setNaming] = useState(false);
+  const rename = (text: string): void => {
+    setNaming(false);
+    const name = text.trim().slice(0, MARK_LETTERS);
+    if (name !== '' && name !== mark.name)
+      put({ marks: time.marks.map((m) => (m === mark ? { ...m, name } : m)) });
+  };
+  return (
+    <span className="flex flex-none items-center rounded-md bg-raised pl-2">
+      {naming ? (
+        <CellEditor
+          label={`Name of mark ${mark.name}`}
+          text={mark.name}
+          first={null}
+          onKeep={rename}
+          onLeave={() => setNaming(false)}
+          className="h-7 w-32 rounded bg-ink px-1.5 inset-ring inset-ring-standby outline-none"
+        />
+      ) : (
+        <button
+          type="button"
+          className="h-7 text-warning"
+          title={mayEdit ? 'To it; two presses rename it' : 'To it'}
+          onClick={() => useTrackView.setState({ cursor_s: mark.at_s })}
+          onDoubleClick={() => mayEdit && setNaming(true)}
+        >
+          {mark.name} <span className="num text-muted">{formatMoment(mark.at_s)}</span>
+        </button>
+      )}
+      <IconButton
+        label={`Take mark ${mark.name} off`}
+        className="!size-7"
+        disabled={!mayEdit}
+        onClick={() => put({ marks: time.marks.filter((m) => m !== mark) })}
+      >
+        <X size={12} />
+      </IconButton>
+    </span>
+  );
+}
+
+export function Marks({ here }: { here: TrackHere }) {
+  const { marks } = here.time;
+  if (marks.length === 0) return null;
   return (
     <div role="group" className={`${LINE} py-1`} aria-label="Marks">
       <span className="flex-none text-muted">Marks</span>
-      {time.marks.map((m) => (
-        <span
-          key={`${m.at_s}/${m.name}`}
-          className="flex flex-none items-center rounded-md bg-raised pl-2"
-        >
-          <button
-            type="button"
-            className="h-7 text-warning"
-            onClick={() => useTrackView.setState({ cursor_s: m.at_s })}
-          >
-            {m.name} <span className="num text-muted">{formatMoment(m.at_s)}</span>
-          </button>
-          <IconButton
-            label={`Take mark ${m.name} off`}
-            className="!size-7"
-            disabled={!mayEdit}
-            onClick={() => put({ marks: time.marks.filter((o) => o !== m) })}
-          >
-            <X size={12} />
-          </IconButton>
-        </span>
+      {marks.map((m, i) => (
+        <MarkChip key={`${m.at_s}/${i}`} mark={m} here={here} />
       ))}
     </div>
   );
