@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { isRefusal } from '../core/refusal.ts';
+import { until } from '../core/testing/until.ts';
 import { FileDesk, type DeskOptions } from './file-desk.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'desk-'));
@@ -118,6 +119,15 @@ test('a process whose job went well does the next one too', async () => {
   expect(await asked(d)).toEqual({ pid: first.pid, n: 2, size: 4 });
 });
 
+/** Whether there is such a process, or one whose end nobody has noticed yet. */
+function isThere(pid: number): boolean {
+  try {
+    return process.kill(pid, 0);
+  } catch {
+    return false;
+  }
+}
+
 test('one that holds much, that refused, or that ended is not asked again', async () => {
   const full = counting('full', `${ANSWER}, undefined, 900`);
   expect((await asked(full)).pid).not.toBe((await asked(full)).pid);
@@ -135,7 +145,8 @@ test('one that holds much, that refused, or that ended is not asked again', asyn
   const gone = counting('gone', ANSWER);
   const { pid } = await asked(gone);
   process.kill(pid, 'SIGKILL');
-  await new Promise((done) => setTimeout(done, 100));
+  // It is there until its end has been noticed here.
+  await until(() => !isThere(pid));
   expect((await asked(gone)).n).toBe(1);
 });
 
