@@ -1,6 +1,6 @@
 /** Making an action of a cue. */
 'use client';
-import { capital } from '@/core/words';
+import { capital, plural } from '@/core/words';
 import type { UseFormReturn } from 'react-hook-form';
 import { SHOW_CONTROL_WORDS } from '@/core/cues/action-words';
 import { LIST_ACTS, SENT_SHOW_CONTROL, type CueAction } from '@/core/cues/rows';
@@ -14,6 +14,7 @@ import {
   ACTION_KINDS,
   ActionDraft,
   actionOf,
+  draftOf,
   firstDraft,
   macrosOf,
   MIDI_KINDS,
@@ -52,6 +53,10 @@ const NUMBER = 'w-16';
 type Form = UseFormReturn<ActionDraft, unknown, ActionDraft>;
 interface Of {
   form: Form;
+}
+interface OfUnits extends Of {
+  /** Units that a macro is for. */
+  fixtures: readonly string[];
 }
 
 function ListFields({ form }: Of) {
@@ -172,14 +177,13 @@ const BytesFields = ({ form }: Of) => (
   <FormField form={form} name="bytes" label="Bytes, hexadecimal" number className={WIDE} />
 );
 
-function MacroFields({ form }: Of) {
-  const selection = useScreen((s) => s.selection);
-  const macros = macrosOf(useShow(), selection);
+function MacroFields({ form, fixtures }: OfUnits) {
+  const macros = macrosOf(useShow(), fixtures);
   return (
     <FormChoice
       form={form}
       name="macro"
-      label={`Of the ${selection.length} selected`}
+      label={`Of ${plural(fixtures.length, 'unit')}`}
       options={macros.map((m) => ({ value: m, label: m }))}
       className={WIDE}
     />
@@ -242,7 +246,7 @@ function SoundFields({ form }: Of) {
   );
 }
 
-const FIELDS: Partial<Record<CueAction['do'], React.ComponentType<Of>>> = {
+const FIELDS: Partial<Record<CueAction['do'], React.ComponentType<OfUnits>>> = {
   list: ListFields,
   fader: FaderFields,
   flash: FlashFields,
@@ -254,28 +258,31 @@ const FIELDS: Partial<Record<CueAction['do'], React.ComponentType<Of>>> = {
   macro: MacroFields,
   sound: SoundFields,
 };
-/** What is wrong with a choice has no field to stand under. */
-const CHOSEN = ['fader', 'macro', 'sound'] as const;
-
 /** @param onDone with the action, or with nothing where none is wanted */
 export function ActionForm({
   when = 'On GO',
   act = 'Add it',
+  first,
   onDone,
 }: {
   /** What stands over the choice of what it does, and on the button that makes it. */
   when?: string;
   act?: string;
+  /** The one that is changed. */
+  first?: CueAction;
   onDone: (action: CueAction | null) => void;
 }) {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
-  const form = useSchemaForm(ActionDraft, firstDraft(show, selection));
+  const form = useSchemaForm(
+    ActionDraft,
+    first ? draftOf(show, selection, first) : firstDraft(show, selection),
+  );
   const Own = FIELDS[form.watch('kind')];
-  const { errors } = form.formState;
-  const problem = CHOSEN.map((c) => errors[c]?.message).find((m) => m !== undefined);
+  // A macro that is changed stays with its units; a new one is for those that are selected.
+  const own = first?.do === 'macro' ? first.fixtures : undefined;
   const add = form.handleSubmit((draft) =>
-    onDone(actionOf({ ...draft, fixtures: [...selection] })),
+    onDone(actionOf({ ...draft, fixtures: [...(own ?? selection)] })),
   );
   return (
     <form onSubmit={(e) => void add(e)} className="rounded-lg bg-raised p-2.5">
@@ -288,9 +295,8 @@ export function ActionForm({
           onInput={() => form.clearErrors()}
           className="w-36"
         />
-        {Own && <Own form={form} />}
+        {Own && <Own form={form} fixtures={own ?? selection} />}
       </div>
-      {problem && <p className="mt-1.5 text-danger">{problem}</p>}
       <div className="mt-2 flex justify-end gap-2">
         <Button kind="quiet" onClick={() => onDone(null)}>
           Not now

@@ -2,7 +2,7 @@
 import { rowsByNumber } from '@/core/show/numbered';
 import { z } from 'zod';
 import { seconds, timeProblem } from '@/core/cues/clock';
-import { parseCueNumber } from '@/core/cues/number';
+import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
 import { CueAction, LIST_ACTS, SENT_SHOW_CONTROL } from '@/core/cues/rows';
 import type { Show } from '@/core/show/show';
 
@@ -108,13 +108,28 @@ export const ActionDraft = Fields.superRefine((d, ctx) => {
   if (problem) ctx.addIssue({ code: 'custom', path: [problem.field], message: problem.says });
 });
 
+const NUMBER = /^-?\d+(\.\d+)?(e[+-]?\d+)?$/;
+/** What would be read as something else without quotation marks. */
+const isQuoted = (a: string): boolean =>
+  a === '' || /\s/.test(a) || a.startsWith('"') || NUMBER.test(a);
+
+/** A word in quotation marks, as JSON has it; undefined where it is none. */
+function unquoted(text: string): string | undefined {
+  try {
+    return text.startsWith('"') ? z.string().parse(JSON.parse(text)) : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Words and numbers with spaces between; in quotation marks it is a word, whatever is in it. */
 const argumentsOf = (text: string): (string | number)[] =>
-  text === ''
-    ? []
-    : text
-        .split(/\s+/)
-        .slice(0, OSC_ARGUMENTS)
-        .map((a) => (/^-?\d+(\.\d+)?$/.test(a) ? Number(a) : a));
+  [...text.matchAll(/"(?:[^"\\]|\\.)*"|\S+/g)]
+    .slice(0, OSC_ARGUMENTS)
+    .map(([a]) => unquoted(a) ?? (NUMBER.test(a) ? Number(a) : a));
+/** As {@link argumentsOf} reads them. */
+const sayArguments = (args: readonly (string | number)[]): string =>
+  args.map((a) => (typeof a === 'string' && isQuoted(a) ? JSON.stringify(a) : String(a))).join(' ');
 
 /** The action of a draft that the schema has let through. */
 export function actionOf(d: ActionDraft): CueAction {
@@ -127,7 +142,7 @@ export function actionOf(d: ActionDraft): CueAction {
       return {
         do: 'fader',
         fader: d.fader,
-        level: Number(d.level) / 100,
+        level: Math.round(Number(d.level) * 1000) / 100_000,
         time_s: seconds(d.time) ?? 0,
       };
     case 'flash':
@@ -200,3 +215,57 @@ export function firstDraft(show: Show, selection: readonly string[]): ActionDraf
     sound: [...show.sounds.keys()][0] ?? '',
   };
 }
+
+/** The fields that an action has, as they are typed. */
+function fieldsOf(action: CueAction): Partial<ActionDraft> {
+  switch (action.do) {
+    case 'list':
+      return {
+        list: action.list,
+        what: action.what,
+        ...(action.cue === undefined ? {} : { cue: formatCueNumber(action.cue) }),
+      };
+    case 'fader':
+      return {
+        fader: action.fader,
+        level: String(Math.round(action.level * 100_000) / 1000),
+        time: String(action.time_s),
+      };
+    case 'flash':
+      return { fader: action.fader, on: action.on ? 'on' : 'off' };
+    case 'release-looks':
+    case 'let-off':
+      return {};
+    case 'remotes':
+      return { on: action.on ? 'on' : 'off' };
+    case 'osc':
+      return { address: action.address, args: sayArguments(action.args) };
+    case 'midi':
+      return {
+        midiKind: action.kind,
+        channel: String(action.channel),
+        number: String(action.number),
+        value: String(action.value),
+      };
+    case 'show-control':
+      return {
+        device: String(action.device),
+        showControl: action.command,
+        outCue: action.cue ?? '',
+        outList: action.list ?? '',
+      };
+    case 'bytes':
+      return { bytes: action.bytes };
+    case 'macro':
+      return { macro: action.macro, fixtures: [...action.fixtures] };
+    case 'sound':
+      return { sound: action.sound };
+  }
+}
+
+/** What a form begins with where an action is changed: {@link actionOf} makes the same of it. */
+export const draftOf = (
+  show: Show,
+  selection: readonly string[],
+  action: CueAction,
+): ActionDraft => ({ ...firstDraft(show, selection), kind: action.do, ...fieldsOf(action) });

@@ -273,6 +273,7 @@ function ActionOption({ is, put }: Of<'action'>) {
           <ActionForm
             when="A press does"
             act="That"
+            first={is.action}
             onDone={(action) => {
               setChanges(false);
               if (action) put({ kind: 'action', action });
