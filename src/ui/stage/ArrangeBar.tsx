@@ -8,7 +8,7 @@ import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import { addPicture } from '../files/add-picture';
 import { PictureInput } from '../files/PictureInput';
 import { Button, IconButton, Scrub } from '../parts/controls';
-import { useWriting } from '../parts/use-writing';
+import { WrittenCell } from '../parts/WrittenCell';
 import { edit } from '../state/actions';
 import { setTool, useStage } from '../state/stage';
 import { useScreen, useShow } from '../state/store';
@@ -186,17 +186,14 @@ function PieceTools({ piece }: { piece: PieceRow }) {
   const { id, ...rest } = piece;
   const change = (fields: Partial<PieceRow>): Promise<unknown> =>
     edit('set-piece', { id, set: { ...rest, ...fields } }, { quiet: true });
-  const name = useWriting('Name of the piece', piece.name, (text) => change({ name: text.trim() }));
   return (
     <>
-      <input
-        {...name.field}
-        aria-label="Name of the piece"
-        aria-invalid={name.problem !== undefined}
-        title={name.problem}
+      <WrittenCell
+        label="Name of the piece"
+        value={piece.name}
         placeholder="no name"
-        maxLength={120}
-        className="h-7 w-36 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+        write={(text) => change({ name: text.trim() })}
+        className="w-36 bg-ink text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-edge)]"
       />
       <select
         aria-label="Kind"

@@ -6,7 +6,7 @@ import type { SoundRow } from '@/core/sounds/rows';
 import { formatMoment } from '@/core/time/moment';
 import { plural } from '@/core/words';
 import { IconButton } from '../../parts/controls';
-import { useWriting } from '../../parts/use-writing';
+import { WrittenCell } from '../../parts/WrittenCell';
 import { edit } from '../../state/actions';
 import { useShow } from '../../state/store';
 
@@ -15,19 +15,13 @@ const sayFile = ({ file }: SoundRow): string =>
   file ? `${formatMoment(file.length_s)}, ${(file.bytes / MB).toFixed(1)} MB` : 'of a cue';
 
 function SoundLine({ sound }: { sound: SoundRow }) {
-  const label = `Name of ${sound.name}`;
-  const { field, problem } = useWriting(label, sound.name, (name) =>
-    edit('change-sound', { id: sound.id, name: name.trim() }),
-  );
   return (
     <li className="flex items-center gap-2 border-t border-line py-0.5 first:border-t-0">
-      <input
-        {...field}
-        aria-label={label}
-        aria-invalid={problem !== undefined}
-        title={problem}
-        maxLength={120}
-        className="h-8 min-w-0 flex-1 rounded bg-transparent px-2 text-[13px] hover:bg-ink focus:bg-ink focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none"
+      <WrittenCell
+        label={`Name of ${sound.name}`}
+        value={sound.name}
+        write={(name) => edit('change-sound', { id: sound.id, name: name.trim() })}
+        className="flex-1 text-[13px]"
       />
       <span className="num text-[12px] whitespace-nowrap text-muted">{sayFile(sound)}</span>
       <IconButton

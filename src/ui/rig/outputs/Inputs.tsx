@@ -9,6 +9,7 @@ import type { Card } from '@/core/wires/cards';
 import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import { Button, IconButton } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
+import { WrittenCell } from '../../parts/WrittenCell';
 import { edit, said } from '../../state/actions';
 import { ApiError } from '../../state/api';
 import { notice } from '../../state/messages';
@@ -30,9 +31,7 @@ function saySeen(seen: InputSeen | undefined, on: boolean): { text: string; ink:
     : { text: `lost, held: ${who}`, ink: 'text-warning' };
 }
 
-function put({ id, ...set }: InputRow): void {
-  void edit('set-input', { id, set });
-}
+const put = ({ id, ...set }: InputRow): Promise<unknown> => edit('set-input', { id, set });
 
 /** The card by which it comes, where there are several to choose from. */
 function ByCard({ input, disabled }: { input: InputRow; disabled: boolean }) {
@@ -47,7 +46,7 @@ function ByCard({ input, disabled }: { input: InputRow; disabled: boolean }) {
       onChange={({ target: { value } }) => {
         const { card, ...rest } = input;
         void card;
-        put(value === '' ? rest : { ...rest, card: value });
+        void put(value === '' ? rest : { ...rest, card: value });
       }}
       className="h-7 w-28 rounded bg-transparent pr-1 text-soft hover:bg-ink"
     >
@@ -81,12 +80,24 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
           aria-label={`Receive ${input.name}`}
           checked={input.on}
           disabled={!editable}
-          onChange={(e) => put({ ...input, on: e.target.checked })}
+          onChange={(e) => void put({ ...input, on: e.target.checked })}
           className="size-4 flex-none accent-[var(--color-lime)]"
         />
-        <b className="min-w-0 truncate font-medium">{input.name}</b>
+        <WrittenCell
+          label={`Name of input ${input.name}`}
+          value={input.name}
+          maxLength={60}
+          write={(name) => put({ ...input, name: name.trim() })}
+          className="-ml-1.5 w-40 font-medium"
+        />
         <span className="num flex-none text-[12.5px] text-soft">
-          {sayPort(input.port)} → universe {input.universe}
+          {sayPort(input.port)} → universe
+          <WrittenCell
+            label={`Universe of input ${input.name}`}
+            value={String(input.universe)}
+            write={(text) => put({ ...input, universe: Number(text) })}
+            className="num w-12"
+          />
         </span>
         <span title={text} className={`min-w-0 flex-1 truncate text-right text-[12.5px] ${ink}`}>
           {text}
@@ -106,7 +117,7 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
           aria-label={`What ${input.name} does`}
           value={input.merge}
           disabled={!editable}
-          onChange={(e) => put({ ...input, merge: e.target.value as InputRow['merge'] })}
+          onChange={(e) => void put({ ...input, merge: e.target.value as InputRow['merge'] })}
           className="h-7 rounded bg-transparent pr-1 text-soft hover:bg-ink"
         >
           <option value="look">looked at</option>
@@ -117,7 +128,7 @@ function Input({ input, seen }: { input: InputRow; seen: InputSeen | undefined }
         <span className="flex-1" />
         {input.merge === 'follow' && editable && (
           <Button
-            onClick={() => put({ ...input, merge: 'look' })}
+            onClick={() => void put({ ...input, merge: 'look' })}
             title="Ours is sent, over two seconds"
           >
             Take over

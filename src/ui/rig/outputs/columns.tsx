@@ -8,7 +8,7 @@ import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import type { RouteRow } from '@/core/routes/rows';
 import { universeName } from '@/core/show/show';
 import { IconButton } from '../../parts/controls';
-import { useWriting, type Written } from '../../parts/use-writing';
+import { WrittenCell } from '../../parts/WrittenCell';
 import { buttonsColumn } from '../../parts/table/use-table';
 import { edit } from '../../state/actions';
 import { mayEdit, useScreen, useShow } from '../../state/store';
@@ -34,33 +34,6 @@ const toOf = (destination: string): To =>
 const sayWire = (r: Pick<RouteRow, 'protocol' | 'wire'>): string =>
   r.protocol === 'sacn' ? String(r.wire) : formatPortAddress(r.wire);
 const grouped = (n: number): string => n.toLocaleString('en').replaceAll(',', ' ');
-
-/** A text field that writes when it is left, and takes back what cannot be. */
-function Cell({
-  label,
-  value,
-  width,
-  onDone,
-}: {
-  label: string;
-  value: string;
-  width: string;
-  onDone: (text: string) => Written;
-}) {
-  const { field, problem } = useWriting(label, value, onDone);
-  const disabled = !mayEdit(useScreen((s) => s.you.role));
-  return (
-    <input
-      {...field}
-      aria-label={label}
-      aria-invalid={problem !== undefined}
-      title={problem}
-      disabled={disabled}
-      onFocus={(e) => e.currentTarget.select()}
-      className={`num h-7 rounded bg-transparent px-1.5 text-[12.5px] hover:bg-ink focus:bg-ink focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)] focus:outline-none ${width}`}
-    />
-  );
-}
 
 /** A whole route, as it is to be. */
 const replaceRoute = ({ id, ...set }: RouteRow): Promise<unknown> => edit('set-route', { id, set });
@@ -89,11 +62,11 @@ function There({ route }: { route: RouteRow }) {
           : `Art-Net counts from 0: net.sub-net.universe, port address ${route.wire}`
       }
     >
-      <Cell
+      <WrittenCell
         label={`Number of universe ${route.universe} over ${route.protocol}`}
         value={sayWire(route)}
-        width="w-[52px]"
-        onDone={(text) => {
+        className="num w-[52px] text-[12.5px]"
+        write={(text) => {
           const wire = isSacn ? Number(text) : parsePortAddress(text);
           return put(route, { wire: wire === undefined || !Number.isInteger(wire) ? -1 : wire });
         }}
@@ -130,11 +103,11 @@ function Destination({ route }: { route: RouteRow }) {
         <option value="unicast">one address</option>
       </select>
       {to === 'unicast' && (
-        <Cell
+        <WrittenCell
           label={`Address for universe ${route.universe}`}
           value={route.destination}
-          width="w-28"
-          onDone={(destination) => put(route, { destination })}
+          className="num w-28 text-[12.5px]"
+          write={(destination) => put(route, { destination })}
         />
       )}
     </>
@@ -174,11 +147,11 @@ function ByCard({ route }: { route: RouteRow }) {
 function Priority({ route }: { route: RouteRow }) {
   if (route.protocol !== 'sacn') return <span className="text-dim">—</span>;
   return (
-    <Cell
+    <WrittenCell
       label={`Priority of universe ${route.universe}`}
       value={String(route.priority)}
-      width="w-10"
-      onDone={(text) => put(route, { priority: Number(text) })}
+      className="num w-10 text-[12.5px]"
+      write={(text) => put(route, { priority: Number(text) })}
     />
   );
 }

@@ -9,7 +9,7 @@ import type { CueRow } from '@/core/cues/rows';
 import type { Load } from '@/core/rig/power';
 import { numberRanges } from '@/core/words';
 import { Ask, IconButton } from '../../parts/controls';
-import { useWriting } from '../../parts/use-writing';
+import { WrittenCell } from '../../parts/WrittenCell';
 import { buttonsColumn } from '../../parts/table/use-table';
 import { edit, select } from '../../state/actions';
 import { mayEdit, useScreen } from '../../state/store';
@@ -84,22 +84,25 @@ function Phase({ circuit }: { circuit: CircuitRow }) {
   );
 }
 
-function Breaker({ circuit }: { circuit: CircuitRow }) {
-  const disabled = !mayEdit(useScreen((s) => s.you.role));
-  const label = `Breaker of ${circuit.name} in ampere`;
-  const { field, problem } = useWriting(label, String(circuit.breaker_A), (text) =>
-    change(circuit, { breaker_A: Number(text) }),
+function CircuitName({ circuit }: { circuit: CircuitRow }) {
+  return (
+    <WrittenCell
+      label={`Name of circuit ${circuit.name}`}
+      value={circuit.name}
+      write={(name) => change(circuit, { name: name.trim() })}
+      className="num -ml-1.5 w-full font-medium"
+    />
   );
+}
+
+function Breaker({ circuit }: { circuit: CircuitRow }) {
   return (
     <span className="whitespace-nowrap">
-      <input
-        {...field}
-        aria-label={label}
-        aria-invalid={problem !== undefined}
-        title={problem}
-        disabled={disabled}
-        onFocus={(e) => e.currentTarget.select()}
-        className="num h-7 w-10 rounded bg-ink px-1.5 text-right shadow-[inset_0_0_0_1px_var(--color-line)]"
+      <WrittenCell
+        label={`Breaker of ${circuit.name} in ampere`}
+        value={String(circuit.breaker_A)}
+        write={(text) => change(circuit, { breaker_A: Number(text) })}
+        className="num w-10 bg-ink text-right shadow-[inset_0_0_0_1px_var(--color-line)]"
       />{' '}
       A
     </span>
@@ -161,7 +164,7 @@ export const CIRCUIT_COLUMNS: ColumnDef<CircuitLoad>[] = [
     size: 58,
     meta: { title: 'Circuit' },
     accessorFn: ({ circuit }) => circuit.name,
-    cell: ({ row }) => <span className="num font-medium">{row.original.circuit.name}</span>,
+    cell: ({ row }) => <CircuitName circuit={row.original.circuit} />,
   },
   {
     id: 'phase',
