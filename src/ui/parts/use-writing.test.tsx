@@ -13,7 +13,7 @@ interface Of {
   write: (text: string) => Written;
 }
 function Named({ value, write }: Of) {
-  const { field, problem } = useWriting('Name', value, write);
+  const { field, problem } = useWriting(`Name of ${value}`, value, write);
   return (
     <>
       <input aria-label="Name" {...field} />
@@ -48,6 +48,8 @@ test('what others change meanwhile leaves the words and the focus where they are
   now({ value: 'Bridge 2' });
   expect(field().value).toBe('Bridge, far');
   expect(document.activeElement).toBe(field());
+  // It is the same field, whatever it is called now: nothing of it has gone.
+  expect(useTyped.getState().offered).toEqual([]);
   key('Enter');
   expect(write.mock.calls).toEqual([['Bridge, far']]);
   now({ value: 'Bridge, far' });
@@ -121,7 +123,7 @@ test('words about a row that goes are offered to their author; those that are be
   type('Bridge, far');
   cleanup();
   expect(useTyped.getState().offered).toMatchObject([
-    { fields: [{ label: 'Name', value: 'Bridge, far' }] },
+    { fields: [{ label: 'Name of Bridge', value: 'Bridge, far' }] },
   ]);
   useTyped.setState({ offered: [] });
   begin({ value: 'Bridge', write });

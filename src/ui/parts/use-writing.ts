@@ -26,11 +26,12 @@ const refusal = (answer: unknown): string | undefined =>
 
 /** Words about a row that goes while they are written are offered to their author. */
 function useOfferedWords(label: string, words: () => string | null): void {
-  const latest = useRef(words);
-  latest.current = words;
+  // A field that is called something else by now is the same field.
+  const latest = useRef({ label, words });
+  latest.current = { label, words };
   useEffect(
     () => () => {
-      const value = latest.current();
+      const value = latest.current.words();
       const { showId, you } = useScreen.getState();
       if (value !== null && value.trim() !== '')
         offerTyped({
@@ -38,10 +39,10 @@ function useOfferedWords(label: string, words: () => string | null): void {
           userId: you.userId,
           where: '',
           dialog: false,
-          fields: [{ label, value }],
+          fields: [{ label: latest.current.label, value }],
         });
     },
-    [label],
+    [],
   );
 }
 
