@@ -17,7 +17,8 @@ afterEach(cleanup);
 
 test('they are renamed and deleted where they are listed; a show without any has no list', async () => {
   const show = exampleShow();
-  useScreen.setState({ show });
+  const you = { ...useScreen.getState().you, role: 'programmer' as const };
+  useScreen.setState({ show, you });
   const { container } = render(<SoundList />);
   expect(container.textContent).toBe('');
   cleanup();
