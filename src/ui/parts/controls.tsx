@@ -134,7 +134,7 @@ export function Field({
 }
 
 /** Why what stands in a field cannot be; the field says that it is described here. */
-function Wrong({ id, problem }: { id: string; problem: string | undefined }) {
+export function Wrong({ id, problem }: { id: string; problem: string | undefined }) {
   return problem ? (
     <p id={`${id}-problem`} className="mt-1 text-[12px] leading-4 text-danger">
       {problem}

@@ -12,7 +12,7 @@ import {
 } from 'react-hook-form';
 import { z } from 'zod';
 import { timeProblem } from '@/core/cues/clock';
-import { Choice, Field } from './controls';
+import { Choice, Field, Wrong } from './controls';
 
 /** A time as it is typed; what is wrong with it is said in its own words. @param empty none may be said */
 export const typedTime = (empty: boolean) =>
@@ -88,11 +88,7 @@ export function FormArea<In extends FieldValues, Out>({
         aria-describedby={problem === undefined ? undefined : `${id}-problem`}
         className={`mt-1 block w-full rounded-md bg-ink p-2 text-[13px] text-text inset-ring ${problem === undefined ? 'inset-ring-edge' : 'inset-ring-danger'}`}
       />
-      {problem !== undefined && (
-        <p id={`${id}-problem`} className="mt-1 leading-4 text-danger">
-          {problem}
-        </p>
-      )}
+      <Wrong id={id} problem={problem} />
     </div>
   );
 }
