@@ -21,6 +21,7 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
       eqeqeq: 'error',
+      'no-nested-ternary': 'error',
       'max-depth': ['error', 4],
       'max-params': ['error', 6],
       'no-console': 'off',

@@ -97,6 +97,14 @@ test('a value is said with what it follows, its times and its part', () => {
   ]);
 });
 
+/** A value of the same kind that is another one where there is one. */
+function otherThan(value: unknown): unknown {
+  if (typeof value === 'number') return value + 1;
+  if (typeof value === 'boolean') return !value;
+  if (Array.isArray(value)) return value.slice(0, -1);
+  return typeof value === 'string' ? value : {};
+}
+
 test('whatever field of whatever row changes: the comparison names no id and no raw field', () => {
   const ids = new Set(
     TABLE_NAMES.flatMap((t) =>
@@ -109,19 +117,7 @@ test('whatever field of whatever row changes: the comparison names no id and no 
       for (const [field, value] of Object.entries(row)) {
         if (field === 'id' || seen.has(field)) continue;
         seen.add(field);
-        const after = {
-          ...row,
-          [field]:
-            typeof value === 'number'
-              ? value + 1
-              : typeof value === 'boolean'
-                ? !value
-                : Array.isArray(value)
-                  ? value.slice(0, -1)
-                  : typeof value === 'string'
-                    ? value
-                    : {},
-        };
+        const after = { ...row, [field]: otherThan(value) };
         const change = { table, id: row.id, before: row, after } as unknown as RowChange;
         const to = show.clone();
         to.apply([change]);

@@ -54,31 +54,27 @@ const KINDS: Record<string, string> = {
   date: 'a date',
 };
 
+/** What is counted of what has a length. */
+const COUNTED: Readonly<Record<string, string>> = { string: 'characters', array: 'entries' };
+
 /** The half sentence after the field's name. */
 function half(issue: z.core.$ZodRawIssue): string | undefined {
   const size = (input: unknown): string =>
     typeof input === 'string' || Array.isArray(input) ? `; this has ${input.length}` : '';
+  const counted = 'origin' in issue ? COUNTED[String(issue.origin)] : undefined;
   switch (issue.code) {
     case 'invalid_type':
       return issue.input === undefined
         ? 'is missing'
         : `has to be ${KINDS[issue.expected] ?? issue.expected}`;
     case 'too_big':
-      return issue.origin === 'string'
-        ? `has at most ${issue.maximum} characters${size(issue.input)}`
-        : issue.origin === 'array'
-          ? `has at most ${issue.maximum} entries${size(issue.input)}`
-          : `is at most ${issue.maximum}`;
+      return counted === undefined
+        ? `is at most ${issue.maximum}`
+        : `has at most ${issue.maximum} ${counted}${size(issue.input)}`;
     case 'too_small':
-      if ((issue.origin === 'string' || issue.origin === 'array') && issue.minimum === 1)
-        return 'is empty';
-      return issue.origin === 'string'
-        ? `has at least ${issue.minimum} characters`
-        : issue.origin === 'array'
-          ? `has at least ${issue.minimum} entries`
-          : issue.inclusive === false
-            ? `is more than ${issue.minimum}`
-            : `is at least ${issue.minimum}`;
+      if (counted !== undefined)
+        return issue.minimum === 1 ? 'is empty' : `has at least ${issue.minimum} ${counted}`;
+      return `is ${issue.inclusive === false ? 'more than' : 'at least'} ${issue.minimum}`;
     case 'invalid_value':
       return issue.values.length <= 8
         ? `is one of ${issue.values.map(String).join(', ')}`

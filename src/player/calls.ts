@@ -216,8 +216,8 @@ export class Calls {
   }
 
   private lasts(c: Call): boolean {
-    const for_s =
-      c.state === 'go' ? (c.listId === null ? DEPARTMENT_GO_LASTS_S : GO_LASTS_S) : STANDBY_LASTS_S;
+    const go_s = c.listId === null ? DEPARTMENT_GO_LASTS_S : GO_LASTS_S;
+    const for_s = c.state === 'go' ? go_s : STANDBY_LASTS_S;
     return (this.needs.now_ms() - c.at_ms) / 1000 <= for_s;
   }
 

@@ -372,15 +372,11 @@ export class Playbacks {
 
   /** Cues or the track were changed while it runs: what comes next is what the show says now. */
   private followTracks(rows: readonly RowChange[]): void {
-    const changed = new Set(
-      rows.flatMap((r) =>
-        r.table === 'lists'
-          ? [r.id]
-          : r.table === 'cues'
-            ? [r.after?.listId ?? r.before?.listId ?? '']
-            : [],
-      ),
-    );
+    const changed = new Set<string>();
+    for (const r of rows) {
+      if (r.table === 'lists') changed.add(r.id);
+      if (r.table === 'cues') changed.add(r.after?.listId ?? r.before?.listId ?? '');
+    }
     for (const listId of changed) {
       const track = this.lists.get(listId)?.track;
       if (!track) continue;
@@ -830,19 +826,21 @@ function stepped(
   const was: ChaseState = state.chase ?? { way: 1, rounds: 0 };
   const from = cues.findIndex((c) => c.number === state.cueNumber);
   const to = cues.indexOf(next);
-  const way = chase.direction === 'bounce' ? (to > from ? 1 : -1) : was.way;
-  const turned =
-    chase.direction === 'bounce'
-      ? way !== was.way && from >= 0
-      : chase.direction === 'random'
-        ? (was.steps ?? 0) + 1 >= cues.length
-        : chase.direction === 'back'
-          ? to > from
-          : to <= from && from >= 0;
+  const leads = to > from ? 1 : -1;
+  const way = chase.direction === 'bounce' ? leads : was.way;
+  const steps = (was.steps ?? 0) + 1;
+  /** Whether a round ends with this step. */
+  const turns: Record<Chase['direction'], boolean> = {
+    forward: to <= from && from >= 0,
+    back: to > from,
+    bounce: way !== was.way && from >= 0,
+    random: steps >= cues.length,
+  };
+  const turned = turns[chase.direction];
   return {
     ...was,
     way,
     rounds: was.rounds + (turned ? 1 : 0),
-    steps: chase.direction === 'random' && turned ? 0 : (was.steps ?? 0) + 1,
+    steps: chase.direction === 'random' && turned ? 0 : steps,
   };
 }

@@ -77,11 +77,8 @@ export function ownAttributes(show: Show, fixture: FixtureRow, attribute: string
   const mode = modeOf(show, fixture);
   if (!mode) return [];
   const own = spreadOverCells(mode, attribute);
-  return own.length > 0 || attribute !== 'Shutter1Strobe'
-    ? own
-    : strobeChannel(mode.channels, 1)
-      ? ['Shutter1']
-      : [];
+  if (own.length > 0 || attribute !== 'Shutter1Strobe') return own;
+  return strobeChannel(mode.channels, 1) ? ['Shutter1'] : [];
 }
 
 export function set(
@@ -212,12 +209,9 @@ export function colour(
     fade_s?: number | undefined;
   },
 ): Made {
-  const target =
-    c.kelvin !== undefined
-      ? kelvin(c.kelvin)
-      : c.x !== undefined && c.y !== undefined
-        ? { x: c.x, y: c.y }
-        : undefined;
+  const { x, y } = c;
+  const named = x !== undefined && y !== undefined ? { x, y } : undefined;
+  const target = c.kelvin !== undefined ? kelvin(c.kelvin) : named;
   if (!target)
     return refuse('invalid', 'Say a chromaticity, or a white point in kelvin.', { x: 'Missing.' });
   if (target.x + target.y > 1)

@@ -175,6 +175,11 @@ bind(midi, environment.WINGMAN_MIDI_PORT);
 
 const isLive = (h: Heard, now: number): boolean => !h.terminated && now - h.last_ms <= LOST_MS;
 
+function stateOf(h: Heard, now: number): 'terminated' | 'lost' | 'receiving' {
+  if (h.terminated) return 'terminated';
+  return now - h.last_ms > LOST_MS ? 'lost' : 'receiving';
+}
+
 /** Whether a receiver would show this one: nobody who sends the universe now has a higher priority. */
 function winnerOf(of: Heard, now: number): boolean {
   if (!isLive(of, now)) return false;
@@ -205,7 +210,7 @@ function report(): unknown {
         Math.max(0, ...h.gaps.filter((g) => now - g.at < GAP_SPAN_MS).map((g) => g.ms)),
       ),
       wins: winnerOf(h, now),
-      state: h.terminated ? 'terminated' : now - h.last_ms > LOST_MS ? 'lost' : 'receiving',
+      state: stateOf(h, now),
       slots: [...h.slots],
     }));
   return {

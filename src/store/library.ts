@@ -58,11 +58,8 @@ export async function bringType(
   const type: TypeRow = { id: idOfGdtf(read.type, otherwise), ...read.type };
   if (preview) {
     const old = await houseType(db, type.id);
-    return {
-      type,
-      odd: read.odd,
-      was: !old ? 'new' : same(old, TypeRow.parse(type)) ? 'same' : 'changed',
-    };
+    const again = old && same(old, TypeRow.parse(type)) ? 'same' : 'changed';
+    return { type, odd: read.odd, was: old ? again : 'new' };
   }
   const { count } = await db
     .selectFrom('house_types')

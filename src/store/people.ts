@@ -101,6 +101,15 @@ export async function invite(
   return { id, token };
 }
 
+function stateOf(
+  row: { used_at: Date | null; withdrawn_at: Date | null; expires_at: Date },
+  now: Date,
+): Invitation['state'] {
+  if (row.used_at) return 'used';
+  if (row.withdrawn_at) return 'withdrawn';
+  return row.expires_at <= now ? 'expired' : 'open';
+}
+
 export async function listInvitations(
   db: Database,
   showId: string,
@@ -131,13 +140,7 @@ export async function listInvitations(
     memberUntil: r.member_until?.toISOString() ?? null,
     expiresAt: r.expires_at.toISOString(),
     madeAt: r.made_at.toISOString(),
-    state: r.used_at
-      ? 'used'
-      : r.withdrawn_at
-        ? 'withdrawn'
-        : r.expires_at <= now
-          ? 'expired'
-          : 'open',
+    state: stateOf(r, now),
     usedBy: r.used_name,
   }));
 }

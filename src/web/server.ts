@@ -52,6 +52,12 @@ const HEADERS: Record<string, string> = {
     "default-src 'self'; media-src 'self' data: blob:; script-src 'self' 'unsafe-inline'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self' ws: wss:; worker-src 'self' blob:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'; object-src 'none'",
 };
 
+/** How long a body may be that is sent to this path. */
+function mostBytes(path: string): number {
+  if (SHOW_FILE.test(path)) return REFUSE_FILE_ABOVE;
+  return SOUND_FILE.test(path) ? SOUND_BYTES : REFUSE_BODY_ABOVE;
+}
+
 function answer(request: IncomingMessage, response: ServerResponse): void {
   // For the supervisor: this process runs, whatever the database does.
   if (request.url === '/alive') {
@@ -60,11 +66,7 @@ function answer(request: IncomingMessage, response: ServerResponse): void {
   }
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
   const path = (request.url ?? '').split('?')[0] ?? '';
-  const most = SHOW_FILE.test(path)
-    ? REFUSE_FILE_ABOVE
-    : SOUND_FILE.test(path)
-      ? SOUND_BYTES
-      : REFUSE_BODY_ABOVE;
+  const most = mostBytes(path);
   if (Number(request.headers['content-length'] ?? 0) > most) {
     turnAway(request, response, most);
     return;

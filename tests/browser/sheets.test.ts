@@ -71,7 +71,8 @@ afterAll(async () => {
 const inChosen = async (): Promise<number> => {
   const words = await screen.words('[aria-label="What is chosen"] h2');
   const many = /^(\d+) pieces$/.exec(words);
-  return many ? Number(many[1]) : words === '' ? 0 : 1;
+  if (many) return Number(many[1]);
+  return words === '' ? 0 : 1;
 };
 const open = async (name: string): Promise<void> => {
   await until(async () => {

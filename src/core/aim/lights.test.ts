@@ -16,12 +16,10 @@ function hung(places: Record<number, { x: number; y: number; z: number; lean?: n
 }
 const full =
   (show: ReturnType<typeof exampleShow>, ...numbers: number[]) =>
-  (id: string, attribute: string): number | undefined =>
-    attribute === 'Dimmer'
-      ? Number(numbers.some((n) => idOf(show, n) === id))
-      : attribute.startsWith('ColorAdd')
-        ? 1
-        : 0.5;
+  (id: string, attribute: string): number | undefined => {
+    if (attribute === 'Dimmer') return Number(numbers.some((n) => idOf(show, n) === id));
+    return attribute.startsWith('ColorAdd') ? 1 : 0.5;
+  };
 const numbersOf = (show: ReturnType<typeof exampleShow>, ids: readonly string[]): number[] =>
   ids.map((id) => show.fixtures.get(id)?.number ?? 0);
 const on = (show: ReturnType<typeof exampleShow>, x: number, y: number, ...lit: number[]) =>

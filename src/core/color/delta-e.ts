@@ -22,6 +22,20 @@ const hue = (b: number, a: number): number => {
   return h < 0 ? h + 360 : h;
 };
 
+/** From one hue to the other by the shorter way, −180 to 180 degrees. */
+function apartBy(h1: number, h2: number): number {
+  const apart = h2 - h1;
+  if (Math.abs(apart) <= 180) return apart;
+  return apart > 180 ? apart - 360 : apart + 360;
+}
+
+/** The hue between two, on the shorter way, in degrees. */
+function halfway(h1: number, h2: number): number {
+  const sum = h1 + h2;
+  if (Math.abs(h2 - h1) <= 180) return sum / 2;
+  return sum < 360 ? (sum + 360) / 2 : (sum - 360) / 2;
+}
+
 /** CIEDE2000 with all weights 1; below 1 nobody sees it, 2 to 3 is seen side by side, 10 at a glance. */
 export function deltaE2000([L1, a1, b1]: Lab, [L2, a2, b2]: Lab): number {
   const C7 = ((Math.hypot(a1, b1) + Math.hypot(a2, b2)) / 2) ** 7;
@@ -30,19 +44,11 @@ export function deltaE2000([L1, a1, b1]: Lab, [L2, a2, b2]: Lab): number {
   const [C1, C2] = [Math.hypot(p1, b1), Math.hypot(p2, b2)];
   const [h1, h2] = [hue(b1, p1), hue(b2, p2)];
   const grey = C1 * C2 === 0;
-  const apart = h2 - h1;
-  const dh = grey ? 0 : Math.abs(apart) <= 180 ? apart : apart > 180 ? apart - 360 : apart + 360;
+  const dh = grey ? 0 : apartBy(h1, h2);
   const dH = 2 * Math.sqrt(C1 * C2) * Math.sin(rad(dh / 2));
   const L = (L1 + L2) / 2;
   const C = (C1 + C2) / 2;
-  const sum = h1 + h2;
-  const h = grey
-    ? sum
-    : Math.abs(apart) <= 180
-      ? sum / 2
-      : sum < 360
-        ? (sum + 360) / 2
-        : (sum - 360) / 2;
+  const h = grey ? h1 + h2 : halfway(h1, h2);
   const T =
     1 -
     0.17 * Math.cos(rad(h - 30)) +

@@ -69,9 +69,13 @@ export function toHueSaturation(xyz: XYZ): { hue: number; saturation: number } {
   const low = Math.min(r, g, b);
   const span = top - low;
   if (span < 1e-6) return { hue: 0, saturation: 0 };
-  const hue =
-    top === r ? ((g - b) / span + 6) % 6 : top === g ? (b - r) / span + 2 : (r - g) / span + 4;
-  return { hue: hue * 60, saturation: span / top };
+  return { hue: sixth([r, g, b], top, span) * 60, saturation: span / top };
+}
+
+/** Hue in sixths of the circle, 0 red to 6: which primary is strongest, and which way the others pull it. */
+function sixth([r, g, b]: XYZ, top: number, span: number): number {
+  if (top === r) return ((g - b) / span + 6) % 6;
+  return top === g ? (b - r) / span + 2 : (r - g) / span + 4;
 }
 
 /**
@@ -84,13 +88,14 @@ export function kelvin(kelvin: number): Chromaticity {
     T <= 4000
       ? -0.2661239e9 / T ** 3 - 0.2343589e6 / T ** 2 + 0.8776956e3 / T + 0.17991
       : -3.0258469e9 / T ** 3 + 2.1070379e6 / T ** 2 + 0.2226347e3 / T + 0.24039;
-  const y =
-    T <= 2222
-      ? -1.1063814 * x ** 3 - 1.3481102 * x ** 2 + 2.18555832 * x - 0.20219683
-      : T <= 4000
-        ? -0.9549476 * x ** 3 - 1.37418593 * x ** 2 + 2.09137015 * x - 0.16748867
-        : 3.081758 * x ** 3 - 5.8733867 * x ** 2 + 3.75112997 * x - 0.37001483;
-  return { x, y };
+  return { x, y: locusY(T, x) };
+}
+
+/** The other coordinate of the locus, for temperature T in kelvin and its x. */
+function locusY(T: number, x: number): number {
+  if (T <= 2222) return -1.1063814 * x ** 3 - 1.3481102 * x ** 2 + 2.18555832 * x - 0.20219683;
+  if (T <= 4000) return -0.9549476 * x ** 3 - 1.37418593 * x ** 2 + 2.09137015 * x - 0.16748867;
+  return 3.081758 * x ** 3 - 5.8733867 * x ** 2 + 3.75112997 * x - 0.37001483;
 }
 
 export interface Solution {
@@ -223,9 +228,7 @@ function onEdge(emitters: readonly Emitter[], at: Chromaticity): number[] {
       if (!best || off < best.off)
         best = {
           off,
-          weights: emitters.map((_, k) =>
-            k === i ? (weights[0] ?? 0) : k === j ? (weights[1] ?? 0) : 0,
-          ),
+          weights: emitters.map((_, k) => weights[[i, j].indexOf(k)] ?? 0),
         };
     }
   }

@@ -64,6 +64,12 @@ export function inserting(r: Reader, listId: string): Read {
   };
 }
 
+/** What a cue keeps to where the music moves, if it is said. */
+function keepsOf(r: Reader): 'beat' | 'clock' | undefined {
+  if (r.takeKey('beat')) return 'beat';
+  return r.takeKey('clock') ? 'clock' : undefined;
+}
+
 /** After `cue 24 at`: several begin there one after another as they did. */
 export function placing(r: Reader, rows: readonly CueRow[]): Read {
   const listId = rows[0]?.listId ?? listIdOf(r);
@@ -83,13 +89,7 @@ export function placing(r: Reader, rows: readonly CueRow[]): Read {
   }
   const isBar = r.peek()?.key === 'bar';
   const at_s = moment(r, listId);
-  const keeps = r.takeKey('beat')
-    ? 'beat'
-    : r.takeKey('clock')
-      ? 'clock'
-      : isBar
-        ? 'beat'
-        : undefined;
+  const keeps = keepsOf(r) ?? (isBar ? 'beat' : undefined);
   r.end();
   const first = Math.min(...rows.map((c) => c.at_s ?? Infinity));
   const at = Object.fromEntries(

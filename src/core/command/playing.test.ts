@@ -35,11 +35,9 @@ const meant = (text: string): unknown => {
   const result = read(text);
   if (!result.ok) throw new Error(`${text}: ${result.message}`);
   const { intent } = result;
-  return intent.kind === 'live'
-    ? intent.command
-    : intent.kind === 'edit' || intent.kind === 'record-held'
-      ? [intent.edit, intent.params]
-      : intent;
+  if (intent.kind === 'live') return intent.command;
+  const edits = intent.kind === 'edit' || intent.kind === 'record-held';
+  return edits ? [intent.edit, intent.params] : intent;
 };
 
 const steps = (text: string): unknown => {

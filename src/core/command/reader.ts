@@ -123,7 +123,8 @@ export class Reader {
   rest(): string {
     const word = this.peek();
     this.n = this.words.length;
-    return word ? (word.quoted ? word.text : this.text.slice(word.at).trim()) : '';
+    if (!word) return '';
+    return word.quoted ? word.text : this.text.slice(word.at).trim();
   }
 
   peek(ahead = 0): Word | undefined {

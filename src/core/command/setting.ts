@@ -98,11 +98,17 @@ interface Times {
   says: string;
 }
 
+/** Which time is said next, if any. */
+function timeWord(r: Reader): 'fade' | 'delay' | undefined {
+  if (r.takeKey('time', 'in')) return 'fade';
+  return r.takeKey('delay') ? 'delay' : undefined;
+}
+
 /** `time 4`, `time 0 thru 5`, `delay 1`. */
 function times(r: Reader): Times {
   const t: Times = { fans: [], says: '' };
   for (;;) {
-    const what = r.takeKey('time', 'in') ? 'fade' : r.takeKey('delay') ? 'delay' : undefined;
+    const what = timeWord(r);
     if (!what) return t;
     const stops = [r.seconds()];
     while (THRU.has(r.peek()?.key ?? '')) {
@@ -110,14 +116,8 @@ function times(r: Reader): Times {
       stops.push(r.seconds());
     }
     const text = stops.length > 1 ? `${stops.join(' to ')} s` : `${stops[0]} s`;
-    t.says +=
-      what === 'fade'
-        ? stops.length > 1 || (stops[0] ?? 0) > 0
-          ? ` in ${text}`
-          : ''
-        : stops.length > 1 || (stops[0] ?? 0) > 0
-          ? ` after ${text}`
-          : '';
+    if (stops.length > 1 || (stops[0] ?? 0) > 0)
+      t.says += what === 'fade' ? ` in ${text}` : ` after ${text}`;
     if (stops.length > 1) {
       const how = shape(r);
       t.says += how.says;

@@ -264,8 +264,10 @@ describe('fader … holds', () => {
 describe('lights on a spot', () => {
   const on = show.fixtureByNumber(1);
   const lit: Partial<CommandContext> = {
-    levelOf: (unit, attribute) =>
-      attribute === 'Dimmer' ? Number(unit === on?.id) : attribute === 'Pan' ? 0.5 : undefined,
+    levelOf: (unit, attribute) => {
+      if (attribute === 'Dimmer') return Number(unit === on?.id);
+      return attribute === 'Pan' ? 0.5 : undefined;
+    },
   };
   beforeAll(() => {
     apply(show, 'change-fixtures', {

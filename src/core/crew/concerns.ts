@@ -1,4 +1,5 @@
 /** Whom a change concerns besides its author, and in what words: whose work it undid or wrote over, who was given or noted what. */
+import { cueWritten } from '../cues/after.ts';
 import { formatCueNumber } from '../cues/number.ts';
 import { aboutNote, noteWords } from '../notes/words.ts';
 import { plural } from '../words.ts';
@@ -6,6 +7,7 @@ import type { InboxKind, InboxPlace } from '../live/inbox.ts';
 import type { NoteRow } from '../notes/rows.ts';
 import { sayRow } from '../show/say.ts';
 import type { RowChange, Show } from '../show/show.ts';
+import type { PartRow } from '../crew/rows.ts';
 import { altered, type Change } from '../show/undo.ts';
 import { same } from '../same.ts';
 
@@ -121,13 +123,17 @@ function parts(show: Show, change: Change): Concern[] {
           ]
         : [];
     if (!was) return given;
-    const taken = !is
-      ? `took part “${name}” back: it is everybody’s again.`
-      : is.userId !== was.userId
-        ? `took part “${name}” from you; it is ${is.userName}’s now.`
-        : `changed what is in part “${name}”, which is yours.`;
-    return [...given, { userId: was.userId, kind: 'taken', text: taken, place }];
+    const taken: Concern = { userId: was.userId, kind: 'taken', text: sayTaken(was, is), place };
+    return [...given, taken];
   });
+}
+
+/** What the one who had a part is told of its change. */
+function sayTaken(was: PartRow, is: PartRow | null): string {
+  const name = (is ?? was).name;
+  if (!is) return `took part “${name}” back: it is everybody’s again.`;
+  if (is.userId !== was.userId) return `took part “${name}” from you; it is ${is.userName}’s now.`;
+  return `changed what is in part “${name}”, which is yours.`;
 }
 
 const noteText = (note: NoteRow): string =>
@@ -202,11 +208,7 @@ function likes(show: Show, change: Change): Concern[] {
 /** Where the first of these rows is looked at. */
 function placeOf(show: Show, rows: readonly RowChange[]): InboxPlace {
   const [first] = rows;
-  const cue = rows
-    .map((r) =>
-      r.table === 'cues' ? r.id : r.table === 'values' ? (r.after ?? r.before)?.cueId : undefined,
-    )
-    .find((id) => id !== undefined && show.cues.has(id));
+  const cue = rows.map(cueWritten).find((id) => id !== undefined && show.cues.has(id));
   if (cue !== undefined) return { place: 'book', cue };
   switch (first?.table) {
     case 'fixtures':

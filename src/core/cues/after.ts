@@ -4,6 +4,12 @@ import type { ListRow } from '../lists/rows.ts';
 import { slotKey } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 
+/** The cue that a change is about or writes into, where it is of a cue. */
+export function cueWritten(c: RowChange): string | undefined {
+  if (c.table === 'cues') return c.id;
+  return c.table === 'values' ? (c.after ?? c.before)?.cueId : undefined;
+}
+
 export interface BookAfter {
   lists: { get: (id: string) => ListRow | undefined };
   cuesOf: (listId: string) => readonly CueRow[];

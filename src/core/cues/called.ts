@@ -16,11 +16,10 @@ export function sayNumbers(
   const numbers = cues
     .slice(0, 4)
     .map((c) => `${listBefore(show, c.listId)}${formatCueNumber(c.number)}`);
-  return cues.length > 4
-    ? `${numbers.join(', ')} and ${cues.length - 4} more`
-    : numbers.length > 1
-      ? `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
-      : (numbers[0] ?? '');
+  if (cues.length > 4) return `${numbers.join(', ')} and ${cues.length - 4} more`;
+  return numbers.length > 1
+    ? `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
+    : (numbers[0] ?? '');
 }
 
 /** `cue 5 “Bell”`, `list 2 cue 5 “Bell”`. @param number in thousandths */

@@ -135,9 +135,8 @@ test('what is said is what is seen, slot by slot, in every cue that stays', () =
 
 test('in the order of the list, with what was and what will be, and without the cue that is aimed at', () => {
   const show = exampleShow();
-  const ids = [1, 2, 3, 4].map((n) =>
-    cue(show, n, n === 1 ? { 1: 50 } : n === 4 ? { 1: 10 } : { 2: n }),
-  );
+  const sets: Record<number, number>[] = [{ 1: 50 }, { 2: 2 }, { 2: 3 }, { 1: 10 }];
+  const ids = sets.map((levels, i) => cue(show, i + 1, levels));
   const changes = planned(show, { do: 'record', at: 2, levels: { 1: 75, 3: 20 } });
   const found = consequences(show, changes, new Set([ids[0] ?? '']));
   expect(found.map((c) => [c.number, c.slots])).toEqual([

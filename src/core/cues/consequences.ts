@@ -280,10 +280,11 @@ function sideBySide(sides: Sides, report: Report): void {
       const own = was && show.valuesOf(was.id).get(key);
       const next = is && after.value(is.id, key);
       const from = apart.get(key);
-      const start = (): Shown => (lets ? DARK : reached(sides, p, key));
+      const before = (side: 'was' | 'is'): Shown =>
+        lets ? DARK : (from?.[side] ?? reached(sides, p, key));
       const now = {
-        was: own ? shownOf(show, own) : lets ? DARK : (from?.was ?? start()),
-        is: next ? shownOf(show, next) : lets ? DARK : (from?.is ?? start()),
+        was: own ? shownOf(show, own) : before('was'),
+        is: next ? shownOf(show, next) : before('is'),
       };
       if (differs(now.was, now.is)) apart.set(key, now);
       else apart.delete(key);

@@ -18,12 +18,10 @@ export function cueTotal(cue: CueRow): number {
 export type TotalOf = (cue: CueRow) => number;
 
 /** Seconds from a cue's GO until it goes on by itself; undefined where it waits for somebody. */
-export const goesOnAfter = (cue: CueRow, totalOf: TotalOf): number | undefined =>
-  cue.follow_s !== null
-    ? cue.follow_s
-    : cue.after_s === undefined
-      ? undefined
-      : totalOf(cue) + cue.after_s;
+export function goesOnAfter(cue: CueRow, totalOf: TotalOf): number | undefined {
+  if (cue.follow_s !== null) return cue.follow_s;
+  return cue.after_s === undefined ? undefined : totalOf(cue) + cue.after_s;
+}
 
 /** The cue after this one: its link, the list's order, or the list's start. `cues` in list order. */
 export function cueFollowing(

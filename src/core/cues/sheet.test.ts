@@ -22,13 +22,10 @@ function drawn(show: MutableShow, fixture: number): string {
   return cues
     .map((_, r) => {
       const flags = sheet.flags[r * sheet.columns + c] ?? 0;
-      return flags & CELL.release
-        ? 'x'
-        : flags & CELL.set
-          ? String(Math.round((sheet.level[r * sheet.columns + c] ?? 0) * 100))
-          : flags & CELL.above && sheet.complete[r] === 0
-            ? '|'
-            : '.';
+      if (flags & CELL.release) return 'x';
+      if (flags & CELL.set)
+        return String(Math.round((sheet.level[r * sheet.columns + c] ?? 0) * 100));
+      return flags & CELL.above && sheet.complete[r] === 0 ? '|' : '.';
     })
     .join(' ');
 }

@@ -304,13 +304,8 @@ function describe(
       if (!value) continue;
       shown++;
       if (set.has(slotKey(unit.fixture.id, attribute))) said.set = true;
-      names.add(
-        value.look !== undefined
-          ? (show.looks.get(value.look)?.name ?? '')
-          : value.palette !== undefined
-            ? (show.palettes.get(value.palette)?.name ?? '')
-            : '',
-      );
+      const named = show.looks.get(value.look ?? '') ?? show.palettes.get(value.palette ?? '');
+      names.add(named?.name ?? '');
       if (family !== 'intensity') continue;
       const level = levelOf(show, value) ?? 0;
       said.level = Math.max(said.level, level);

@@ -99,8 +99,8 @@ test.each(['sine', 'triangle', 'rise', 'fall', 'square'] as const)(
   (wave) => {
     const steps = stepsOfWave(wave);
     const lane = { wave: 'steps' as const, steps, width: 1, offset: 0 };
-    const at = wave === 'fall' ? 0.02 : wave === 'rise' ? 0.98 : wave === 'square' ? 0.25 : 0.5;
-    expect(waveAt(lane, at)).toBeGreaterThan(0.95);
+    const top = { sine: 0.5, triangle: 0.5, rise: 0.98, fall: 0.02, square: 0.25 };
+    expect(waveAt(lane, top[wave])).toBeGreaterThan(0.95);
   },
 );
 

@@ -15,6 +15,9 @@ interface Needs {
   readonly groups: ReadonlyMap<string, GroupRow>;
   readonly effects: ReadonlyMap<string, EffectRow>;
 }
+/** When what it holds of other families comes. */
+const COMES = { raised: 'as it is raised', travel: 'over its travel' } as const;
+
 type Kind = FaderRow['holds']['kind'];
 const held = (kind: Kind) => (f: FaderRow) => [f.holds.kind === kind ? f.holds.id : undefined];
 
@@ -42,11 +45,7 @@ export const faders = defineTable({
       called: 'other families',
       say: ({ come, at, time_s }: NonNullable<FaderRow['others']>) =>
         joined(
-          come === 'at'
-            ? `at ${percent(at ?? 0.5)}`
-            : come === 'travel'
-              ? 'over its travel'
-              : 'as it is raised',
+          come === 'at' ? `at ${percent(at ?? 0.5)}` : COMES[come],
           time_s === undefined ? '' : `in ${time_s} s`,
         ),
     },

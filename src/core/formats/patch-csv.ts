@@ -17,6 +17,7 @@ import {
 import { channelCount } from '../rig/attributes.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { plain } from '../rig/search.ts';
+import { encodingOf } from './xml.ts';
 import { columnsOf, harmless, unmarked, type CsvTable } from './csv-table.ts';
 import { LIMITS, Name } from '../show/fields.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
@@ -61,11 +62,8 @@ export type Mapping = Partial<Record<PatchField, number>>;
 
 /** Bytes as text: UTF-8, or UTF-16 when it says so itself. */
 function decode(bytes: Uint8Array): string | Refusal {
-  const [a, b] = bytes;
-  const label =
-    a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8';
   try {
-    const text = new TextDecoder(label, { fatal: true }).decode(bytes);
+    const text = new TextDecoder(encodingOf(bytes), { fatal: true }).decode(bytes);
     if (text.includes('\u0000'))
       return refuse('encoding', 'This file holds binary data, not text. Save it as CSV in UTF-8.');
     return text.replace(/^\ufeff/, '');
@@ -235,9 +233,7 @@ export function checkImport(
 
     const type =
       row.type === ''
-        ? existing
-          ? show.types.get(existing.typeId)
-          : undefined
+        ? show.types.get(existing?.typeId ?? '')
         : (byName.get(plain(`${row.maker} ${row.type}`)) ??
           (row.maker === '' ? byName.get(plain(row.type)) : undefined));
     if (!type)

@@ -41,6 +41,14 @@ function ofWebp(bytes: Uint8Array, view: DataView): PictureSize | undefined {
   return { width: (bits & 0x3fff) + 1, height: ((bits >>> 14) & 0x3fff) + 1 };
 }
 
+function sizeIn(bytes: Uint8Array, view: DataView): PictureSize | undefined {
+  if (view.getUint32(0) === 0x89504e47 && ascii(bytes, 12, 16) === 'IHDR')
+    return { width: view.getUint32(16), height: view.getUint32(20) };
+  if (view.getUint16(0) === 0xffd8) return ofJpeg(view);
+  const isWebp = ascii(bytes, 0, 4) === 'RIFF' && ascii(bytes, 8, 12) === 'WEBP';
+  return isWebp ? ofWebp(bytes, view) : undefined;
+}
+
 /**
  * The size of a PNG (ISO/IEC 15948, IHDR), a JPEG (ISO/IEC 10918-1, frame header) or a WebP (RFC 9649).
  * Undefined for everything else; takes time in line with the bytes at most.
@@ -48,13 +56,6 @@ function ofWebp(bytes: Uint8Array, view: DataView): PictureSize | undefined {
 export function pictureSize(bytes: Uint8Array): PictureSize | undefined {
   if (bytes.length < 30) return undefined;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const size =
-    view.getUint32(0) === 0x89504e47 && ascii(bytes, 12, 16) === 'IHDR'
-      ? { width: view.getUint32(16), height: view.getUint32(20) }
-      : view.getUint16(0) === 0xffd8
-        ? ofJpeg(view)
-        : ascii(bytes, 0, 4) === 'RIFF' && ascii(bytes, 8, 12) === 'WEBP'
-          ? ofWebp(bytes, view)
-          : undefined;
+  const size = sizeIn(bytes, view);
   return size && size.width > 0 && size.height > 0 ? size : undefined;
 }

@@ -63,12 +63,15 @@ function elementsOf(nodes: readonly Parsed[]): Element[] {
   });
 }
 
+/** What a file says it is written in: UTF-16 where a byte order mark of the Unicode Standard (23.8) says so, else UTF-8. */
+export function encodingOf([a, b]: Uint8Array): 'utf-8' | 'utf-16le' | 'utf-16be' {
+  if (a === 0xff && b === 0xfe) return 'utf-16le';
+  return a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8';
+}
+
 /** Text of a file: UTF-8, or UTF-16 where a mark at its beginning says so. */
 export function decodeXml(bytes: Uint8Array): string {
-  const [a, b] = bytes;
-  const encoding =
-    a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : 'utf-8';
-  return new TextDecoder(encoding).decode(bytes).replace(/^\ufeff/, '');
+  return new TextDecoder(encodingOf(bytes)).decode(bytes).replace(/^\ufeff/, '');
 }
 
 /**

@@ -93,13 +93,9 @@ export function bodyPartsOf(
     const bytes = names.map((n) => entryOf(files, n)).find((b) => b !== undefined);
     const mesh = bytes && readMesh(bytes);
     const isLarge = tooLarge.some((n) => names.includes(n.toLowerCase()) || names.includes(n));
-    const why = isLarge
-      ? 'is too large'
-      : !bytes
-        ? undefined
-        : mesh && mesh.faces.length > 0
-          ? undefined
-          : 'cannot be read';
+    const isTorn = bytes !== undefined && !(mesh && mesh.faces.length > 0);
+    const torn = isTorn ? 'cannot be read' : undefined;
+    const why = isLarge ? 'is too large' : torn;
     if (why !== undefined)
       odd.add(`mesh “${file}”`, `${why} and was left out; the unit is drawn plainly there`);
     return mesh && mesh.faces.length > 0 ? lighter(mesh, MOST_FACES) : undefined;

@@ -173,7 +173,8 @@ function channelsXml(unit: readonly SomeChannel[]): string {
   const next = { cell: 1, 1: 1, 2: 1 };
   return unit
     .map((c, n) => {
-      const where = c.isInCell ? 'cell' : c.break === 1 ? 1 : 2;
+      const start = c.break === 1 ? 1 : 2;
+      const where = c.isInCell ? 'cell' : start;
       const first = next[where] + (c.isInCell ? 0 : c.gap);
       next[where] = first + c.bytes;
       const offset = Array.from({ length: c.bytes }, (_, i) => first + i);

@@ -83,7 +83,8 @@ export function partOf(
   if (cell > 0) return regularCells(mode) ? names.cell : cellName(mode, cell);
   const base = baseOf(channel.attribute);
   if (shape !== 'head') return names.body;
-  return base === 'Pan' ? names.yoke : base === 'Tilt' ? names.head : names.body;
+  if (base === 'Pan') return names.yoke;
+  return base === 'Tilt' ? names.head : names.body;
 }
 
 const cellName = (mode: Mode, cell: number): string =>

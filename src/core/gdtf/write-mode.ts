@@ -57,12 +57,11 @@ function masterOf(c: Context, f: ChannelFunction): Record<string, string> {
 
 /** How long a head needs for its whole range. */
 function fadeOf(type: Omit<TypeRow, 'id'>, channel: Channel): string | undefined {
-  const speed =
-    channel.attribute === 'Pan'
-      ? type.panSpeed_deg_s
-      : channel.attribute === 'Tilt'
-        ? type.tiltSpeed_deg_s
-        : undefined;
+  const speeds: Record<string, number | undefined> = {
+    Pan: type.panSpeed_deg_s,
+    Tilt: type.tiltSpeed_deg_s,
+  };
+  const speed = speeds[channel.attribute];
   return speed === undefined
     ? undefined
     : (Math.abs(channel.physicalTo - channel.physicalFrom) / speed).toFixed(6);

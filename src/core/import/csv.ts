@@ -137,7 +137,8 @@ function put<R extends { id: string }>(
   old: R | undefined,
   next: R,
 ): void {
-  const does = !old ? 'new' : same(old, next) ? 'same' : 'changed';
+  const again = old && same(old, next) ? 'same' : 'changed';
+  const does = old ? again : 'new';
   rows.items.push({ ...item, does });
   if (does === 'new') rows.changes.push(insertRow(table, next as never));
   if (does === 'changed') rows.changes.push(replaceRow(table, old as never, next as never));

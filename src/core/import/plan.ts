@@ -15,6 +15,7 @@ import { MOST_FACES } from '../meshes/rows.ts';
 import type { Triangles } from '../meshes/triangles.ts';
 import { readScene, type Plan, type PlanFixture } from '../mvr/scene.ts';
 import { frameOf, hungAs, type Hung, type Vector } from '../mvr/space.ts';
+import { given } from '../given.ts';
 import { isUuid, uuidOf, uuidOfFixture } from '../mvr/uuid.ts';
 import { isRefusal, refuse, type Result } from '../refusal.ts';
 import { channelCount, footprintOf } from '../rig/attributes.ts';
@@ -250,11 +251,9 @@ function rowOf(unit: PlanFixture, old: FixtureRow | undefined, c: Coming): Fixtu
     typeId: type.id,
     mode: mode.name,
     patch,
-    ...(patch.length === 0 && old && old.patch.length > 0
-      ? { wasAt: old.patch }
-      : patch.length === 0 && wasAt
-        ? { wasAt }
-        : {}),
+    ...(patch.length === 0
+      ? given({ wasAt: old && old.patch.length > 0 ? old.patch : wasAt })
+      : {}),
     ...place,
     hang: nameFor(c.plan.positions.get(unit.position) ?? ''),
     ...(transforms ? { transforms } : {}),

@@ -14,8 +14,10 @@ export const PLAIN_CHASE: Chase = {
 };
 
 /** Of a list from before it was one choice its times come first, as they play first. */
-export const goesBy = ({ time, chase }: Pick<ListRow, 'time' | 'chase'>): Goes =>
-  time?.on === true ? 'time' : chase?.on === true ? 'chase' : 'hand';
+export function goesBy({ time, chase }: Pick<ListRow, 'time' | 'chase'>): Goes {
+  if (time?.on === true) return 'time';
+  return chase?.on === true ? 'chase' : 'hand';
+}
 
 /** Fields of a list that goes so from now on. */
 export function goingBy(

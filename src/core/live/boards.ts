@@ -5,8 +5,10 @@ import type { BoardState } from './messages.ts';
 import { FADERS_A_PAGE, type Thing } from './thing.ts';
 
 /** A thing as one word: `show`, `list/<id>`, `faders/<page>`. */
-export const thingKey = (thing: Thing): string =>
-  thing === 'show' ? 'show' : 'list' in thing ? `list/${thing.list}` : `faders/${thing.faders}`;
+export function thingKey(thing: Thing): string {
+  if (thing === 'show') return 'show';
+  return 'list' in thing ? `list/${thing.list}` : `faders/${thing.faders}`;
+}
 
 /** The board of the thing itself, else the show's; undefined where nobody is on either. */
 export function boardOver<B extends Pick<BoardState, 'thing'>>(

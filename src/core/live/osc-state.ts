@@ -34,8 +34,11 @@ const cueWords = (show: Show, id: string | null): Args => {
   const cue = show.cues.get(id ?? '');
   return cue ? [formatCueNumber(cue.number), cue.name] : ['', ''];
 };
-const stateWord = (list: ListStatus): string =>
-  list.paused ? 'paused' : list.running ? 'running' : list.active ? 'stands' : 'out';
+function stateWord({ paused, running, active }: ListStatus): string {
+  if (paused) return 'paused';
+  if (running) return 'running';
+  return active ? 'stands' : 'out';
+}
 
 /** Levels are told in thousandths: finer nobody sees, and a fade would be a flood. */
 const told = (level: number): number => Math.round(level * 1000) / 1000;

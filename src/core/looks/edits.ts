@@ -308,8 +308,9 @@ export const flattenLook = defineEdit({
 /** The same picture without other looks in it: palettes and effects stay references, in the order of the looks. */
 function flatItems(show: Show, look: LookRow): LookItem[] {
   return look.items.flatMap((i): LookItem[] => {
-    const inner = i.kind === 'look' ? show.looks.get(i.look) : undefined;
-    return inner ? flatItems(show, inner) : i.kind === 'look' ? [] : [i];
+    if (i.kind !== 'look') return [i];
+    const inner = show.looks.get(i.look);
+    return inner ? flatItems(show, inner) : [];
   });
 }
 
@@ -361,19 +362,19 @@ export const deleteLook = defineEdit({
     );
     for (const outer of show.looks.values()) {
       if (!outer.items.some((i) => i.kind === 'look' && i.look === p.id)) continue;
+      const instead = p.uses === 'keep' ? look.items : [];
       const items = outer.items.flatMap((i): LookItem[] =>
-        i.kind === 'look' && i.look === p.id ? (p.uses === 'keep' ? look.items : []) : [i],
+        i.kind === 'look' && i.look === p.id ? instead : [i],
       );
       changes.push(updateRow('looks', outer, { items }));
     }
     changes.push(deleteRow('looks', look));
     const cues = new Set(rows.map((v) => v.cueId)).size;
-    const what =
-      cues === 0
-        ? ''
-        : p.uses === 'keep'
-          ? `; ${plural(cues, 'cue')} keep what it said as values`
-          : `; taken out of ${plural(cues, 'cue')}`;
+    const done =
+      p.uses === 'keep'
+        ? `; ${plural(cues, 'cue')} keep what it said as values`
+        : `; taken out of ${plural(cues, 'cue')}`;
+    const what = cues === 0 ? '' : done;
     return { changes, summary: `Deleted look ${look.number} “${look.name}”${what}` };
   },
 });

@@ -1,5 +1,6 @@
 /** How often palettes, looks and effects are used, counted once for each state of the show. */
 import type { Show } from '../show/show.ts';
+import type { LookItem } from './rows.ts';
 
 interface Counts {
   /** Cues by the id of what they use. */
@@ -8,6 +9,20 @@ interface Counts {
   looks: ReadonlyMap<string, number>;
 }
 const kept = new WeakMap<Show, { version: string; counts: Counts }>();
+
+/** The palette, effect or look that an item of a look is; [] where it is levels of its own. */
+function leanedOn(item: LookItem): string | [] {
+  switch (item.kind) {
+    case 'palette':
+      return item.palette;
+    case 'effect':
+      return item.effect;
+    case 'look':
+      return item.look;
+    default:
+      return [];
+  }
+}
 
 export function referenceCounts(show: Show): Counts {
   const version = `${show.version('values')}/${show.version('looks')}`;
@@ -27,17 +42,7 @@ export function referenceCounts(show: Show): Counts {
   }
   const looks = new Map<string, number>();
   for (const look of show.looks.values()) {
-    const ids = new Set(
-      look.items.flatMap((i) =>
-        i.kind === 'palette'
-          ? i.palette
-          : i.kind === 'effect'
-            ? i.effect
-            : i.kind === 'look'
-              ? i.look
-              : [],
-      ),
-    );
+    const ids = new Set(look.items.flatMap(leanedOn));
     for (const id of ids) looks.set(id, (looks.get(id) ?? 0) + 1);
   }
   const counts = { cues: new Map([...inCues].map(([id, set]) => [id, set.size])), looks };

@@ -42,6 +42,12 @@ function onGrid({ points, faces }: Triangles, cells: number, isCube: boolean): T
   return { points: middles, faces: distinct(faces, of) };
 }
 
+/** The same corners in the same turn, from the least on. */
+function leastFirst(a: number, b: number, c: number): [number, number, number] {
+  if (a < b && a < c) return [a, b, c];
+  return b < c ? [b, c, a] : [c, a, b];
+}
+
 /** Triangles by their new corners, without those that have become lines, and each once. */
 function distinct(faces: Uint32Array, of: Uint32Array): Uint32Array {
   const seen = new Set<string>();
@@ -50,8 +56,7 @@ function distinct(faces: Uint32Array, of: Uint32Array): Uint32Array {
     const [a, b, c] = [0, 1, 2].map((k) => of[faces[f + k] as number]) as [number, number, number];
     if (a === b || b === c || a === c) continue;
     // Turned so that the least is first, a triangle and its back stay two.
-    const turned = a < b && a < c ? [a, b, c] : b < c ? [b, c, a] : [c, a, b];
-    const key = turned.join();
+    const key = leastFirst(a, b, c).join();
     if (seen.has(key)) continue;
     seen.add(key);
     kept.push(a, b, c);

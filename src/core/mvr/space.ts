@@ -108,7 +108,8 @@ export function hungAs(frame: Frame): Hung {
   const steep = angle(down, { x: 0, y: 0, z: -1 });
   const byY = deg(Math.atan2(frame.v.x, frame.v.y));
   const isUpright = steep < 0.05 || steep > 179.95;
-  const heading = isUpright ? (steep > 90 ? byY + 180 : byY) : deg(Math.atan2(down.x, down.y));
+  const upright = steep > 90 ? byY + 180 : byY;
+  const heading = isUpright ? upright : deg(Math.atan2(down.x, down.y));
   const ways: [number, number][] = isUpright
     ? [[heading, steep > 90 ? 180 : 0]]
     : [

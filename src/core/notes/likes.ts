@@ -1,4 +1,5 @@
 /** What a designer liked and looks different by now: the word is lost, with what changed the cue. */
+import { cueWritten } from '../cues/after.ts';
 import { consequences } from '../cues/consequences.ts';
 import { formatCueNumber } from '../cues/number.ts';
 import type { LikeRow } from './rows.ts';
@@ -33,13 +34,8 @@ export function likesLost(
   if (standing.length === 0) return [];
   const own = new Map<string, RowChange[]>();
   for (const c of changes) {
-    const cueId =
-      c.table === 'values'
-        ? (c.after ?? c.before)?.cueId
-        : c.table === 'cues' && c.before && c.after && altered(c).some((f) => !WORDS.has(f))
-          ? c.id
-          : undefined;
-    if (cueId !== undefined) own.set(cueId, [...(own.get(cueId) ?? []), c]);
+    const cueId = cueWritten(c);
+    if (cueId !== undefined && !isUnseen(c)) own.set(cueId, [...(own.get(cueId) ?? []), c]);
   }
   const tracked = new Map(
     consequences(show, changes, new Set(own.keys())).map((c) => [c.cueId, c]),
@@ -66,6 +62,10 @@ export function likesLost(
   });
 }
 
+/** A cue that comes or goes had no look that somebody liked; and what it is called is no look. */
+const isUnseen = (c: RowChange): boolean =>
+  c.table === 'cues' && (!c.before || !c.after || altered(c).every((f) => WORDS.has(f)));
+
 /** Of the cue itself what it is called is known. */
 const sayOf = (show: Show, row: RowChange): string =>
   row.table === 'cues' ? sayRow(show, row).replace(/^cue [^:]*: /, '') : sayRow(show, row);
@@ -73,19 +73,9 @@ const sayOf = (show: Show, row: RowChange): string =>
 /** Where a change came from that is seen in other cues. */
 function sayOrigin(show: Show, changes: readonly RowChange[]): string {
   const [first] = changes;
-  const cueId =
-    first?.table === 'cues'
-      ? first.id
-      : first?.table === 'values'
-        ? (first.after ?? first.before)?.cueId
-        : undefined;
-  const cue = cueId === undefined ? undefined : show.cues.get(cueId);
+  const cue = show.cues.get((first && cueWritten(first)) ?? '');
   if (cue) return `cue ${formatCueNumber(cue.number)}`;
-  return first?.table === 'palettes'
-    ? `palette “${(first.after ?? first.before)?.name ?? ''}”`
-    : first?.table === 'looks'
-      ? `look “${(first.after ?? first.before)?.name ?? ''}”`
-      : first?.table === 'effects'
-        ? `effect “${(first.after ?? first.before)?.name ?? ''}”`
-        : 'what it follows';
+  if (first?.table !== 'palettes' && first?.table !== 'looks' && first?.table !== 'effects')
+    return 'what it follows';
+  return `${first.table.slice(0, -1)} “${(first.after ?? first.before)?.name ?? ''}”`;
 }

@@ -7,12 +7,11 @@ export const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'] as con
 
 const sign = (n: number): string => (n < 0 ? '−' : '+');
 /** `19:30:00`, `sunset − 10 min`. */
-export const sayAt = (at: OccasionRow['at']): string =>
-  at.by === 'clock'
-    ? at.time
-    : at.plus_min === 0
-      ? at.event
-      : `${at.event} ${sign(at.plus_min)} ${Math.abs(at.plus_min)} min`;
+export function sayAt(at: OccasionRow['at']): string {
+  if (at.by === 'clock') return at.time;
+  if (at.plus_min === 0) return at.event;
+  return `${at.event} ${sign(at.plus_min)} ${Math.abs(at.plus_min)} min`;
+}
 
 /** From Monday on, as a week of rehearsals goes: `Mon Tue Sun`. */
 const sayDays = (days: readonly number[]): string =>

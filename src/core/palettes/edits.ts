@@ -244,13 +244,9 @@ export const recordPalette = defineEdit({
             Object.entries(own).map(([attribute, level]) => ({ fixtureId, attribute, level })),
           )
         : values;
+    const kept = p.how === 'merge' ? old?.any : undefined;
     const any =
-      said ??
-      (p.scope === 'fixtures'
-        ? forAny(show, p.family, ofFamily(all, p.family))
-        : p.how === 'merge'
-          ? old?.any
-          : undefined);
+      said ?? (p.scope === 'fixtures' ? forAny(show, p.family, ofFamily(all, p.family)) : kept);
     // Said for any unit, own entries of the same units would only hide it.
     const spoken =
       p.scope === 'any' && !p.any ? new Set(values.map((v) => v.fixtureId)) : new Set<string>();
@@ -287,6 +283,11 @@ export const recordPalette = defineEdit({
   },
 });
 
+function sayWhom(show: Show, { scope, group }: z.output<typeof RecordPalette>): string {
+  if (scope === 'types') return ' for their type';
+  return scope === 'group' ? ` for group ${show.groups.get(group ?? '')?.name ?? ''}` : '';
+}
+
 function sayFrom(
   show: Show,
   p: z.output<typeof RecordPalette>,
@@ -297,13 +298,7 @@ function sayFrom(
     values.length > 0 && !p.any
       ? ` from ${plural(new Set(values.map((v) => v.fixtureId)).size, 'fixture')}`
       : '';
-  const whom =
-    p.scope === 'types'
-      ? ' for their type'
-      : p.scope === 'group'
-        ? ` for group ${show.groups.get(p.group ?? '')?.name ?? ''}`
-        : '';
-  return `${from}${whom}${any ? `${from === '' ? '' : ','} for any unit` : ''}`;
+  return `${from}${sayWhom(show, p)}${any ? `${from === '' ? '' : ','} for any unit` : ''}`;
 }
 
 const Change = z.object({
@@ -446,12 +441,11 @@ export const deletePalette = defineEdit({
         updateRow('looks', l, { items: withoutPalette(show, l.items, palette, p.uses === 'keep') }),
       );
     const effects = [...show.effects.values()].flatMap((e) => withoutSteps(show, e, palette));
-    const what =
-      values.length + looks.length === 0
-        ? ''
-        : p.uses === 'keep'
-          ? `; ${plural(values.length, 'value')} kept as levels`
-          : `; taken out of ${plural(new Set(values.map((v) => v.cueId)).size, 'cue')}`;
+    const done =
+      p.uses === 'keep'
+        ? `; ${plural(values.length, 'value')} kept as levels`
+        : `; taken out of ${plural(new Set(values.map((v) => v.cueId)).size, 'cue')}`;
+    const what = values.length + looks.length === 0 ? '' : done;
     return {
       changes: followed(show, [...written, ...looks, ...effects, deleteRow('palettes', palette)]),
       summary: `Deleted palette ${palette.number} “${palette.name}”${what}`,

@@ -55,7 +55,8 @@ class Voice {
     const span = this.span[slot] as number;
     const t = span > 0 ? (now - (this.start[slot] as number)) / span : 1;
     const [from, to] = [this.from[slot] as number, this.to[slot] as number];
-    return t >= 1 ? to : t <= 0 ? from : from + (to - from) * t;
+    if (t >= 1) return to;
+    return t <= 0 ? from : from + (to - from) * t;
   }
 
   fade(slot: number, to: number, start: number, span: number, now: number): void {

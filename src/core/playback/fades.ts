@@ -132,7 +132,8 @@ export class Fades {
     }
     const span = this.duration[slot] as number;
     const elapsed = now - (this.start[slot] as number);
-    const t = span > 0 ? clamp(elapsed / span) : elapsed < 0 ? 0 : 1;
+    const atOnce = elapsed < 0 ? 0 : 1;
+    const t = span > 0 ? clamp(elapsed / span) : atOnce;
     const gone = bend(this.curve[slot] as number, t);
     // The start from which the same curve passes here on its way to the new end.
     if (gone < 1) this.from[slot] = ((this.level[slot] as number) - to * gone) / (1 - gone);
@@ -177,9 +178,8 @@ export class Fades {
         }
         continue;
       }
-      const shape = curve[slot] as number;
       // A hand can take a fade back to before its start.
-      const t = elapsed < 0 ? 0 : shape === 0 ? elapsed / span : bend(shape, elapsed / span);
+      const t = elapsed < 0 ? 0 : bend(curve[slot] as number, elapsed / span);
       const begin = from[slot] as number;
       level[slot] = begin + ((to[slot] as number) - begin) * t;
     }

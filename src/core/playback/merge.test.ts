@@ -130,7 +130,8 @@ class Model {
     const soloed = this.lists.some((l) => l.solo);
     const holding = this.lists.flatMap((l) => {
       const held = l.values.get(i);
-      const gain = soloed && !l.solo ? 0 : l.flash ? 1 : l.master;
+      const own = l.flash ? 1 : l.master;
+      const gain = soloed && !l.solo ? 0 : own;
       return held
         ? [
             {

@@ -54,10 +54,10 @@ export function timesOf(
   family: number,
 ): { up: number; down: number; delay: number; curve: number } {
   const times = slotTimes(value, cue, FAMILIES[family] ?? 'control');
+  const usual = family === POSITION ? SMOOTH : LINEAR;
   return {
     ...times,
-    curve:
-      times.curve === undefined ? (family === POSITION ? SMOOTH : LINEAR) : curveIndex(times.curve),
+    curve: times.curve === undefined ? usual : curveIndex(times.curve),
   };
 }
 

@@ -119,7 +119,8 @@ export class Playback {
           ? this.masterTo
           : this.masterFrom + (this.masterTo - this.masterFrom) * Math.max(0, t);
     }
-    const gain = solos > 0 && !this.solo ? 0 : this.flash ? 1 : this.master;
+    const own = this.flash ? 1 : this.master;
+    const gain = solos > 0 && !this.solo ? 0 : own;
     if (gain === this.gain) return false;
     this.gain = gain;
     return true;
@@ -174,8 +175,8 @@ export class Playback {
   /** Begins to hold a slot at what shows on stage, whoever put it there. */
   begin(slot: number, stage: number, isIntensity: boolean): void {
     this.effects.drop(slot);
-    const through =
-      !isIntensity || this.gain === 1 ? stage : this.gain > 0 ? Math.min(1, stage / this.gain) : 0;
+    const unscaled = this.gain > 0 ? Math.min(1, stage / this.gain) : 0;
+    const through = !isIntensity || this.gain === 1 ? stage : unscaled;
     this.fades.clear(slot, through);
     this.carried(slot, isIntensity ? stage - through * this.gain : 0);
     this.keeps(slot);

@@ -69,7 +69,8 @@ export function placesIn(saved: SavedEngine, slots: Slots, clock: EffectClock): 
 function put(fades: Fades, slot: number, s: SavedMove, now: number): void {
   fades.stand(slot, s.from ?? s.level);
   if (s.to === undefined) return;
-  const curve = typeof s.smooth === 'number' ? s.smooth : s.smooth ? SMOOTH : LINEAR;
+  const told = s.smooth ? SMOOTH : LINEAR;
+  const curve = typeof s.smooth === 'number' ? s.smooth : told;
   fades.goOn(slot, s.to, now - (s.sinceStart_s ?? 0), s.duration_s ?? 0, curve);
   fades.level[slot] = s.level;
 }

@@ -9,6 +9,7 @@ import { isPlain, sourceAttribute, tableOf } from '../rig/transform.ts';
 import { FAMILIES } from '../show/fields.ts';
 import { slotKey } from '../cues/rows.ts';
 import type { Transform } from '../fixtures/rows.ts';
+import type { Channel } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 
 export interface Slots {
@@ -64,6 +65,12 @@ export function universesOf(show: Show): number[] {
   return [...new Set([...patched, ...routed])].sort((a, b) => a - b);
 }
 
+/** How a slot snaps, as a number of a typed array: 0 it fades, 1 at the start, 2 at the end. */
+function snapCode(snap: Channel['snap'] | undefined): 0 | 1 | 2 {
+  if (snap === 'end') return 2;
+  return snap ? 1 : 0;
+}
+
 /** Fixtures in the order of their numbers, attributes in the order of their mode. */
 export function compileSlots(show: Show): Slots {
   const keys: string[] = [];
@@ -95,7 +102,7 @@ export function compileSlots(show: Show): Slots {
       const index = FAMILIES.indexOf(familyOf(attribute));
       family.push(index);
       defaults.push(channel?.default ?? 0);
-      snap.push(channel?.snap === 'end' ? 2 : channel?.snap ? 1 : 0);
+      snap.push(snapCode(channel?.snap));
       mastered.push(index === INTENSITY && !fixture.noGrandMaster ? 1 : 0);
     }
     const virtual = hasVirtualDimmer(mode) ? (slotOf.get('Dimmer') ?? -1) : -1;

@@ -82,16 +82,17 @@ export const cellsOf = (mode: Mode): number[] =>
     .filter((cell) => cell > 0)
     .sort((a, b) => a - b);
 
+/** The family of an attribute that is not in the table, by the names of GDTF. */
+function familyByName(base: string): Family {
+  if (base.startsWith('Color')) return 'colour';
+  return /^(Gobo|Prism|Shutter|Blade|Frost|Focus)/.test(base) ? 'beam' : 'control';
+}
+
 export function attributeInfo(attribute: string): AttributeInfo {
   const base = baseOf(attribute);
   const cell = cellOf(attribute);
   const known = KNOWN[base];
-  const family: Family = base.startsWith('Color')
-    ? 'colour'
-    : /^(Gobo|Prism|Shutter|Blade|Frost|Focus)/.test(base)
-      ? 'beam'
-      : 'control';
-  const info = known ?? { family, label: base, unit: '%' as const };
+  const info = known ?? { family: familyByName(base), label: base, unit: '%' as const };
   return cell > 0 ? { ...info, label: `${info.label}, cell ${cell}` } : info;
 }
 

@@ -130,10 +130,11 @@ export function convertSetting(
       }
     }
     const done = parts.length > 0 && (letGo || target !== undefined);
+    const fate = off > 0.02 ? 'clipped' : 'converted';
     for (const attribute of colours)
       fates.push({
         attribute,
-        fate: done ? (off > 0.02 ? 'clipped' : 'converted') : 'dropped',
+        fate: done ? fate : 'dropped',
         into: done ? 'colour' : '',
       });
   }

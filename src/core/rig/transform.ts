@@ -37,18 +37,13 @@ export function withinLimits(t: Transform | undefined, wanted: number): number |
   return max === min ? 0 : clamp((wanted - min) / (max - min));
 }
 
+const SWAPPED: Readonly<Record<string, string>> = { Pan: 'Tilt', Tilt: 'Pan' };
+
 /** Which attribute's transform and value a channel's attribute takes, with pan and tilt swapped or not. */
 export const sourceAttribute = (
   fixture: Pick<FixtureRow, 'swapPanTilt'>,
   attribute: string,
-): string =>
-  fixture.swapPanTilt
-    ? attribute === 'Pan'
-      ? 'Tilt'
-      : attribute === 'Tilt'
-        ? 'Pan'
-        : attribute
-    : attribute;
+): string => (fixture.swapPanTilt ? (SWAPPED[attribute] ?? attribute) : attribute);
 
 export const isPlain = (t: Transform | undefined): boolean =>
   !t ||
@@ -66,5 +61,6 @@ export const tableOf = (t: Transform): Float32Array =>
 /** In a word or two, for the table of fixtures. */
 export function sayCurve(t: Transform | undefined): string {
   if (!t?.curve) return 'Linear';
-  return t.curve === 'square' ? 'Square law' : t.curve === 's' ? 'S' : 'Own table';
+  if (t.curve === 'square') return 'Square law';
+  return t.curve === 's' ? 'S' : 'Own table';
 }

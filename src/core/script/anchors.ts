@@ -37,6 +37,8 @@ interface Plain {
   text: string;
   at: Uint32Array;
 }
+const PLAIN_QUOTES: Readonly<Record<string, string>> = { '’': "'", '‘': "'", '“': '"', '”': '"' };
+
 function plain(text: string): Plain {
   const at = new Uint32Array(text.length + 1);
   let out = '';
@@ -53,8 +55,7 @@ function plain(text: string): Plain {
       space = false;
     }
     at[out.length] = i;
-    out +=
-      c === '’' || c === '‘' ? "'" : c === '“' || c === '”' ? '"' : (c.toLowerCase()[0] as string);
+    out += PLAIN_QUOTES[c] ?? c.toLowerCase()[0];
   }
   at[out.length] = text.length;
   return { text: out, at };

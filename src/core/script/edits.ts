@@ -171,9 +171,10 @@ export const changeCall = defineEdit({
       next.standby = p.standby;
     }
     const cue = show.cues.get(call.cueId);
+    const standby = p.standby === null ? 'Took off the stand-by for' : 'Set the stand-by for';
     return {
       changes: [replaceRow('calls', call, next)],
-      summary: `${p.checked ? 'Checked' : p.standby === null ? 'Took off the stand-by for' : 'Set the stand-by for'} cue ${cue ? formatCueNumber(cue.number) : '?'}`,
+      summary: `${p.checked ? 'Checked' : standby} cue ${cue ? formatCueNumber(cue.number) : '?'}`,
     };
   },
 });

@@ -135,6 +135,13 @@ function readItem(line: Line): Read {
   };
 }
 
+const READERS: Readonly<
+  Record<
+    ScriptRow['format'],
+    (line: Line, before: Line | undefined, after: Line | undefined, inSpeech: boolean) => Read
+  >
+> = { plain: readPlain, markdown: readMarkdown, fountain: readFountain, order: readItem };
+
 /** What is not part of the play: notes and cuts of Fountain become blanks of the same length, so that places stay. */
 const blank = (text: string): string => text.replace(/[^\n]/g, ' ');
 const NOTES = [
@@ -206,14 +213,7 @@ export function parseScript(text: string, format: ScriptRow['format']): Block[] 
       return;
     }
     const [before, after] = [lines[i - 1], lines[i + 1]];
-    const read =
-      format === 'markdown'
-        ? readMarkdown(line, before, after)
-        : format === 'fountain'
-          ? readFountain(line, before, after, inSpeech)
-          : format === 'order'
-            ? readItem(line)
-            : readPlain(line, before, after);
+    const read = READERS[format](line, before, after, inSpeech);
     inSpeech =
       read.kind === 'speaker' || (inSpeech && read.kind !== 'act' && read.kind !== 'scene');
     const from = line.from + (read.skip ?? 0);

@@ -7,8 +7,13 @@ export type Curve = (typeof CURVES)[number];
 export const PIVOTS = ['middle', 'first', 'last', 'mirrored'] as const;
 export type Pivot = (typeof PIVOTS)[number];
 
-const bend = (curve: Curve, t: number): number =>
-  curve === 'in' ? t * t : curve === 'out' ? t * (2 - t) : curve === 's' ? t * t * (3 - 2 * t) : t;
+const BENDS: Readonly<Record<Curve, (t: number) => number>> = {
+  even: (t) => t,
+  in: (t) => t * t,
+  out: (t) => t * (2 - t),
+  s: (t) => t * t * (3 - 2 * t),
+};
+const bend = (curve: Curve, t: number): number => BENDS[curve](t);
 const place = (i: number, n: number): number => (n === 1 ? 0 : i / (n - 1));
 
 /** How units stand in groups: so many neighbours together, the same again after so many. Both 0 or absent: each by itself. */
@@ -71,15 +76,14 @@ export function fanOffsets(
   groups: Grouping = {},
 ): number[] {
   const signed = (t: number): number => Math.sign(t) * bend(curve, Math.abs(t));
+  const WEIGHTS: Readonly<Record<Pivot, (t: number) => number>> = {
+    first: signed,
+    last: (t) => signed(t - 1),
+    middle: (t) => signed(t * 2 - 1),
+    mirrored: (t) => Math.abs(signed(t * 2 - 1)),
+  };
   return places(count, groups).map((t) => {
-    const w =
-      pivot === 'first'
-        ? signed(t)
-        : pivot === 'last'
-          ? signed(t - 1)
-          : pivot === 'mirrored'
-            ? bend(curve, Math.abs(t * 2 - 1))
-            : signed(t * 2 - 1);
+    const w = WEIGHTS[pivot](t);
     return w === 0 ? 0 : by * w;
   });
 }

@@ -17,17 +17,20 @@ export const changeShow = defineEdit({
   plan: (show, p) => {
     const settings = show.settings.get('show');
     if (!settings) return refuse('not-found', 'This show has no settings.');
-    const summary =
-      p.set.name !== undefined && p.set.name !== settings.name
-        ? `Renamed the show “${p.set.name}” (was “${settings.name}”)`
-        : p.set.place
-          ? 'Said where the house stands'
-          : p.set.soundOut
-            ? 'Said where sounds are heard'
-            : 'Changed the show’s venue or note';
-    return { changes: [updateRow('settings', settings, p.set)], summary };
+    return {
+      changes: [updateRow('settings', settings, p.set)],
+      summary: sayChange(p.set, settings),
+    };
   },
 });
+
+/** What a change of the settings is called; the name first, as it is what people look for. */
+function sayChange(set: Params['set'], was: SettingsRow): string {
+  if (set.name !== undefined && set.name !== was.name)
+    return `Renamed the show “${set.name}” (was “${was.name}”)`;
+  if (set.place) return 'Said where the house stands';
+  return set.soundOut ? 'Said where sounds are heard' : 'Changed the show’s venue or note';
+}
 
 const PutAside = z.object({
   /** The finding’s key. */

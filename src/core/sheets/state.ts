@@ -103,9 +103,10 @@ export function stateOf(show: Show, is: PieceIs, now: Now, time_s: number | null
       const on = now.playback.lists.some((l) => l.cueId === is.cue);
       const next = now.playback.lists.some((l) => l.nextId === is.cue);
       const number = cue ? formatCueNumber(cue.number) : '';
+      const waits = next ? 'next' : '';
       return {
         on,
-        says: [number, on ? 'on stage' : next ? 'next' : ''].filter(Boolean).join(' · '),
+        says: [number, on ? 'on stage' : waits].filter(Boolean).join(' · '),
       };
     }
     case 'fader':

@@ -209,48 +209,45 @@ describe('whatever two people did', () => {
     fc.record({ edit: fc.constant('group' as const), fixture: fc.integer({ min: 1, max: 6 }) }),
     fc.record({ edit: fc.constant('delete-list' as const) }),
   );
+  type Doing =
+    | 'set'
+    | 'palette'
+    | 'delete-cue'
+    | 'delete-fixture'
+    | 'delete-palette'
+    | 'group'
+    | 'delete-list';
   const doing = (
     show: MutableShow,
-    steps: readonly { edit: string; cue?: number; fixture?: number; level?: number }[],
+    steps: readonly { edit: Doing; cue?: number; fixture?: number; level?: number }[],
     who: string,
   ): void => {
     steps.forEach((s, i) => {
       const fixture = show.fixtureByNumber(s.fixture ?? 0)?.id ?? '';
       const palette = [...show.palettes.values()].find((p) => p.name === 'Glow')?.id;
       const group = [...show.groups.values()][0];
-      const [name, params]: [string, unknown] =
-        s.edit === 'set' || s.edit === 'palette'
-          ? [
-              'record-cue',
-              {
-                listId: s.cue === 5 ? 'second' : 'main',
-                number: (s.cue ?? 1) * 1000,
-                values: [
-                  {
-                    fixtureId: fixture,
-                    attribute: 'Dimmer',
-                    level: s.edit === 'palette' ? 0.4 : (s.level ?? 0) / 100,
-                    ...(s.edit === 'palette' ? { palette } : {}),
-                  },
-                ],
-              },
-            ]
-          : s.edit === 'delete-cue'
-            ? ['delete-cue', { id: numbered(show, s.cue ?? 0)?.id ?? 'none' }]
-            : s.edit === 'delete-fixture'
-              ? ['delete-fixtures', { ids: [fixture], withValues: true }]
-              : s.edit === 'delete-palette'
-                ? ['delete-palette', { id: palette ?? 'none' }]
-                : s.edit === 'group'
-                  ? [
-                      'record-group',
-                      {
-                        number: group?.number,
-                        name: group?.name ?? 'Bow',
-                        fixtures: [...new Set([...(group?.fixtures ?? []), fixture])],
-                      },
-                    ]
-                  : ['delete-list', { id: 'second' }];
+      const level =
+        s.edit === 'palette' ? { level: 0.4, palette } : { level: (s.level ?? 0) / 100 };
+      const record = {
+        listId: s.cue === 5 ? 'second' : 'main',
+        number: (s.cue ?? 1) * 1000,
+        values: [{ fixtureId: fixture, attribute: 'Dimmer', ...level }],
+      };
+      const regroup = {
+        number: group?.number,
+        name: group?.name ?? 'Bow',
+        fixtures: [...new Set([...(group?.fixtures ?? []), fixture])],
+      };
+      const edits: Record<Doing, [string, unknown]> = {
+        set: ['record-cue', record],
+        palette: ['record-cue', record],
+        'delete-cue': ['delete-cue', { id: numbered(show, s.cue ?? 0)?.id ?? 'none' }],
+        'delete-fixture': ['delete-fixtures', { ids: [fixture], withValues: true }],
+        'delete-palette': ['delete-palette', { id: palette ?? 'none' }],
+        group: ['record-group', regroup],
+        'delete-list': ['delete-list', { id: 'second' }],
+      };
+      const [name, params] = edits[s.edit];
       const planned = planEdit(show, 'owner', name, params, `${who}-${i}`);
       if (!isRefusal(planned)) show.apply(planned.changes);
     });

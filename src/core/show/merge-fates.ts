@@ -117,11 +117,10 @@ export class Fates {
     if (this.of.size === 0) return undefined;
     const own = this.of.get(`${table}/${id}`);
     const row = o ?? t ?? b;
+    const owners = row ? ownersOf(table, row) : [];
     const fates = own
       ? [own]
-      : row
-        ? ownersOf(table, row).flatMap((o) => this.of.get(`${o.table}/${o.id}`) ?? [])
-        : [];
+      : owners.flatMap((owner) => this.of.get(`${owner.table}/${owner.id}`) ?? []);
     if (fates.length === 0) return undefined;
     let found: AnyRow | null = null;
     for (const fate of fates) {

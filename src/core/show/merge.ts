@@ -152,7 +152,8 @@ class RowMerge {
 
   private whole({ table, id, b, o, t }: Three): AnyRow | null | undefined {
     const row = (o ?? t ?? b) as AnyRow;
-    const named = o ? this.ours : t ? this.theirs : this.base;
+    const others = t ? this.theirs : this.base;
+    const named = o ? this.ours : others;
     const { cells } = TABLES[table];
     const say = (show: Show, r: AnyRow | null): string => {
       if (cells) return cells.say(r as never, show);

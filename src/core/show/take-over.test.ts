@@ -160,39 +160,33 @@ test('property: whatever is taken over from whatever state, nothing dangles and 
         steps.forEach(([what, a, b], i) => {
           const c = now.cuesOf('main').find((x) => x.number === a * 1000);
           const fixture = now.fixtureByNumber(b)?.id ?? 'none';
-          const [name, params]: [string, unknown] =
-            what === 'cue'
-              ? [
-                  'record-cue',
-                  {
-                    listId: 'main',
-                    number: a * 1000,
-                    values: [{ fixtureId: fixture, attribute: 'Dimmer', level: b / 10 }],
-                  },
-                ]
-              : what === 'delete-cue'
-                ? ['delete-cue', { id: c?.id ?? 'none' }]
-                : what === 'delete-fixture'
-                  ? ['delete-fixtures', { ids: [fixture], withValues: true }]
-                  : what === 'patch'
-                    ? [
-                        'patch-fixtures',
-                        {
-                          typeId: 'generic-dimmer',
-                          mode: '8 bit',
-                          quantity: 1,
-                          first: b,
-                          universe: 1,
-                          address: b,
-                          label: 'New',
-                        },
-                      ]
-                    : what === 'delete-palette'
-                      ? ['delete-palette', { id: palette }]
-                      : [
-                          'change-fixtures',
-                          { fixtures: [{ id: fixture, set: { label: `L${a}` } }] },
-                        ];
+          const edits: Record<typeof what, [string, unknown]> = {
+            cue: [
+              'record-cue',
+              {
+                listId: 'main',
+                number: a * 1000,
+                values: [{ fixtureId: fixture, attribute: 'Dimmer', level: b / 10 }],
+              },
+            ],
+            'delete-cue': ['delete-cue', { id: c?.id ?? 'none' }],
+            'delete-fixture': ['delete-fixtures', { ids: [fixture], withValues: true }],
+            patch: [
+              'patch-fixtures',
+              {
+                typeId: 'generic-dimmer',
+                mode: '8 bit',
+                quantity: 1,
+                first: b,
+                universe: 1,
+                address: b,
+                label: 'New',
+              },
+            ],
+            'delete-palette': ['delete-palette', { id: palette }],
+            label: ['change-fixtures', { fixtures: [{ id: fixture, set: { label: `L${a}` } }] }],
+          };
+          const [name, params] = edits[what];
           const planned = planEdit(now, 'owner', name, params, `s${i}`);
           if (!isRefusal(planned)) now.apply(planned.changes);
         });

@@ -67,14 +67,11 @@ export const placeCues = defineEdit({
     const [[id = '', at_s = null] = []] = Object.entries(at);
     const first = show.cues.get(id);
     const one = `LX ${formatCueNumber(first?.number ?? 0)}`;
+    const alone =
+      at_s === null ? `Took ${one} off the track` : `${one} comes at ${formatMoment(at_s)}`;
     return {
       changes,
-      summary:
-        changes.length > 1
-          ? `Moved ${changes.length} cues along the track`
-          : at_s === null
-            ? `Took ${one} off the track`
-            : `${one} comes at ${formatMoment(at_s)}`,
+      summary: changes.length > 1 ? `Moved ${changes.length} cues along the track` : alone,
     };
   },
 });

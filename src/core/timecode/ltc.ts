@@ -60,7 +60,8 @@ function timeOf(bits: readonly number[], count: number): Timecode | undefined {
   const m = digits(bits, 32, 4) + 10 * digits(bits, 40, 3);
   const h = digits(bits, 48, 4) + 10 * digits(bits, 56, 2);
   const isDrop = bits[10] === 1;
-  const rate: Rate = isDrop ? '29.97 drop' : count === 24 ? '24' : count === 25 ? '25' : '30';
+  const whole = count === 24 || count === 25 ? (String(count) as '24' | '25') : '30';
+  const rate: Rate = isDrop ? '29.97 drop' : whole;
   const time = { h, m, s, f, rate };
   return isTimecode(time) ? time : undefined;
 }

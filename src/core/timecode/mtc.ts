@@ -73,7 +73,8 @@ export function readMtc(state: MtcState, bytes: ArrayLike<number>): MtcHeard | u
   const n = data >> 4;
   const next = (state.last + 1) % PIECES;
   const before = (state.last + PIECES - 1) % PIECES;
-  const way = n === next ? 1 : n === before ? -1 : 0;
+  const back = n === before ? -1 : 0;
+  const way = n === next ? 1 : back;
   if (state.last < 0 || way === 0 || (state.inRow > 1 && way !== state.way)) {
     state.inRow = 1;
     state.pieces = [];

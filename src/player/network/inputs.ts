@@ -63,6 +63,12 @@ function left(last: Last, now_ms: number): number {
   return going_ms <= 0 ? 1 : Math.max(0, 1 - going_ms / LETS_GO_MS);
 }
 
+/** `silent` where nothing has come, `held` where what came last is kept for a while. */
+function stateOf(last: Last | undefined): InputSeen['state'] {
+  if (!last) return 'silent';
+  return last.lost_ms === null ? 'heard' : 'held';
+}
+
 export function makeInputs(needs: InputsNeeds): Inputs {
   const last = new Map<string, Last>();
   /** By input: the show and universe that it is merged into. */
@@ -136,7 +142,7 @@ export function makeInputs(needs: InputsNeeds): Inputs {
         const was = i.on ? last.get(heardAs(i)) : undefined;
         return {
           id: i.id,
-          state: was === undefined ? 'silent' : was.lost_ms === null ? 'heard' : 'held',
+          state: stateOf(was),
           from: was?.by ?? null,
           problem: i.on ? deafBy(needs.cards(), i.card) : null,
           levels: was ? Buffer.from(was.slots).toString('base64') : null,

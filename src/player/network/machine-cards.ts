@@ -4,16 +4,18 @@ import { networkInterfaces } from 'node:os';
 import type { Card } from '../../core/wires/cards.ts';
 
 const CLASS = '/sys/class/net';
+/** The states of an interface (RFC 2863, ifOperStatus) that say something of its cable. */
+const STATES: Readonly<Record<string, Card['link']>> = {
+  up: 'up',
+  down: 'down',
+  lowerlayerdown: 'down',
+};
 
 /** `up`, `down`, or `unknown` where the system does not say. */
 function linkOf(name: string): Card['link'] {
   try {
     const state = readFileSync(`${CLASS}/${name}/operstate`, 'utf8').trim();
-    return state === 'up'
-      ? 'up'
-      : state === 'down' || state === 'lowerlayerdown'
-        ? 'down'
-        : 'unknown';
+    return STATES[state] ?? 'unknown';
   } catch {
     return 'unknown';
   }

@@ -4,6 +4,7 @@ import { attributesOf, familyOf } from '../../core/rig/attributes.ts';
 import { slotKey } from '../../core/cues/rows.ts';
 import type { Actor } from '../actor.ts';
 import { operatorOf, type Answer, type OperatorState, type Programmers } from './programmers.ts';
+import type { Channel } from '../../core/types/rows.ts';
 import { NOTHING_SELECTED } from './holding.ts';
 
 export function selectUnits(p: Programmers, actor: Actor, ids: readonly string[]): Answer {
@@ -24,11 +25,8 @@ export function stepSelection(p: Programmers, actor: Actor, by: 1 | -1 | 0): Ans
     operator.selection = [...all];
     operator.stepping = null;
   } else {
-    const at = stepping
-      ? (stepping.at + by + all.length) % all.length
-      : by === 1
-        ? 0
-        : all.length - 1;
+    const first = by === 1 ? 0 : all.length - 1;
+    const at = stepping ? (stepping.at + by + all.length) % all.length : first;
     operator.stepping = { all: [...all], at };
     operator.selection = all.slice(at, at + 1);
   }
@@ -47,26 +45,25 @@ export function setHighlight(p: Programmers, actor: Actor, on?: boolean): Answer
 }
 
 function sendHighlight(p: Programmers, userId: string, operator: OperatorState): void {
-  const at = !operator.highlight
-    ? []
-    : operator.selection.flatMap((id) => {
-        const fixture = p.show.fixtures.get(id);
-        const mode = fixture ? modeOf(p.show, fixture) : undefined;
-        return (mode ? attributesOf(mode) : []).flatMap((attribute) => {
-          const channel = mode?.channels.find((c) => c.attribute === attribute);
-          const level =
-            channel?.highlight ??
-            (attribute === 'Dimmer'
-              ? 1
-              : familyOf(attribute) === 'colour' ||
-                  attribute.startsWith('Shutter') ||
-                  attribute === 'Iris'
-                ? channel?.default
-                : undefined);
-          return level === undefined ? [] : [{ key: slotKey(id, attribute), level }];
-        });
-      });
+  const shown = operator.highlight ? operator.selection : [];
+  const at = shown.flatMap((id) => {
+    const fixture = p.show.fixtures.get(id);
+    const mode = fixture ? modeOf(p.show, fixture) : undefined;
+    return (mode ? attributesOf(mode) : []).flatMap((attribute) => {
+      const channel = mode?.channels.find((c) => c.attribute === attribute);
+      const level = highlightOf(attribute, channel);
+      return level === undefined ? [] : [{ key: slotKey(id, attribute), level }];
+    });
+  });
   p.highlight(userId, operator.name, at);
+}
+
+/** What an attribute shows in highlight: as its type says, else full, open and white; undefined where it stays as it is. */
+function highlightOf(attribute: string, channel: Channel | undefined): number | undefined {
+  if (channel?.highlight !== undefined) return channel.highlight;
+  if (attribute === 'Dimmer') return 1;
+  const opens = attribute.startsWith('Shutter') || attribute === 'Iris';
+  return opens || familyOf(attribute) === 'colour' ? channel?.default : undefined;
 }
 
 export function setBlind(p: Programmers, actor: Actor, blind: boolean): Answer {

@@ -100,7 +100,8 @@ export class AirFade {
       const end = read(to, page, field);
       const hadBytes = field.at.some((p) => had[p] === 1);
       // What nobody sent before begins in the dark, and looks where it will look.
-      const begin = hadBytes ? read(this.from, 0, field) : field.isLight ? 0 : end;
+      const fresh = field.isLight ? 0 : end;
+      const begin = hadBytes ? read(this.from, 0, field) : fresh;
       if (field.snap === 2) write(into, field, begin);
       else if (field.snap === 0) write(into, field, Math.round(begin + (end - begin) * t));
     }

@@ -1,5 +1,6 @@
 /** Book: the script beside the cue sheet, the cue's times beneath, and what recording would do. */
 'use client';
+import type { CueRow } from '@/core/cues/rows';
 import { useRef, useState } from 'react';
 import { Group, Panel, useDefaultLayout } from 'react-resizable-panels';
 import { formatCueNumber } from '@/core/cues/number';
@@ -90,26 +91,34 @@ function Foot() {
         }
         className="min-h-0 flex-1 overflow-hidden"
       >
-        {view === 'notes' ? (
-          <div className="h-full overflow-y-auto px-3 py-2">
-            <NoteList onCue={lookAt} />
-          </div>
-        ) : view === 'times' ? (
-          <TimingPanel />
-        ) : !cue ? (
-          <p className="p-4 text-[12.5px] text-muted">Choose a cue first.</p>
-        ) : (
-          <div key={cue.id} className="flex h-full flex-col">
-            {view === 'cue' ? (
-              <CuePanel cue={cue} />
-            ) : view === 'actions' ? (
-              <ActionsPanel cue={cue} />
-            ) : (
-              <PartsPanel cue={cue} />
-            )}
-          </div>
-        )}
+        <PanelOf view={view} cue={cue} onCue={lookAt} />
       </div>
+    </div>
+  );
+}
+
+/** What the foot shows: of the whole list, or of the chosen cue. */
+function PanelOf({
+  view,
+  cue,
+  onCue,
+}: {
+  view: View;
+  cue: CueRow | undefined;
+  onCue: (id: string) => void;
+}) {
+  if (view === 'notes')
+    return (
+      <div className="h-full overflow-y-auto px-3 py-2">
+        <NoteList onCue={onCue} />
+      </div>
+    );
+  if (view === 'times') return <TimingPanel />;
+  if (!cue) return <p className="p-4 text-[12.5px] text-muted">Choose a cue first.</p>;
+  const Panel = { cue: CuePanel, actions: ActionsPanel, parts: PartsPanel }[view];
+  return (
+    <div key={cue.id} className="flex h-full flex-col">
+      <Panel cue={cue} />
     </div>
   );
 }

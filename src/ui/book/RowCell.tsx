@@ -17,6 +17,13 @@ const LABEL: Record<RowField, string> = {
   times: 'Times, up/down',
   trigger: 'What lets it begin',
 };
+/** Where the field lies over its cell, and how wide. */
+const PLACE: Record<RowField, string> = {
+  number: 'num left-0 w-[72px]',
+  name: 'left-0 w-full',
+  times: 'num left-0 w-[72px]',
+  trigger: 'right-1 w-40',
+};
 
 /** What stands in the field when it opens. */
 function textOf(cue: CueRow, before: CueRow | undefined, what: RowField): string {
@@ -129,7 +136,7 @@ export function RowCell({
         }}
         onLeave={onDone}
         {...(many.length > 1 ? {} : { onStep })}
-        className={`absolute -top-3.5 z-20 h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-cell outline-none ${what === 'name' ? 'left-0 w-full' : what === 'trigger' ? 'right-1 w-40' : 'num left-0 w-[72px]'}`}
+        className={`absolute -top-3.5 z-20 h-7 rounded-md bg-ink px-1.5 text-[12.5px] shadow-cell outline-none ${PLACE[what]}`}
       />
     </span>
   );

@@ -1,5 +1,6 @@
 /** The cue's times as bars on one axis: drag an end for the time, the start for the delay. The line is now, while it runs. */
 'use client';
+import { arrowStep } from '../parts/arrow-step';
 import { capital } from '@/core/words';
 import { useRef } from 'react';
 import { useDrag } from '../parts/use-drag';
@@ -59,12 +60,12 @@ function familyBar(cue: CueRow, f: Family, inherited: boolean): Bar {
 function intensityBars(cue: CueRow): Bar[] {
   if (cue.family_s.intensity !== undefined) return [familyBar(cue, 'intensity', false)];
   const { up, down, delay } = slotTimes({}, cue, 'intensity');
-  const delayed = (wanted: number): Record<string, unknown> =>
-    wanted === delay
-      ? {}
-      : cue.familyDelay_s?.intensity === undefined
-        ? { delay_s: wanted }
-        : { familyDelay_s: { ...cue.familyDelay_s, intensity: wanted } };
+  const delayed = (wanted: number): Record<string, unknown> => {
+    if (wanted === delay) return {};
+    return cue.familyDelay_s?.intensity === undefined
+      ? { delay_s: wanted }
+      : { familyDelay_s: { ...cue.familyDelay_s, intensity: wanted } };
+  };
   return [
     {
       key: 'up',
@@ -255,12 +256,7 @@ function BarRow({
     }),
   };
   const step = (e: React.KeyboardEvent, what: 'time' | 'delay'): void => {
-    const by =
-      e.key === 'ArrowRight' || e.key === 'ArrowUp'
-        ? 1
-        : e.key === 'ArrowLeft' || e.key === 'ArrowDown'
-          ? -1
-          : 0;
+    const by = arrowStep(e.key);
     if (by === 0 || !may) return;
     e.preventDefault();
     const d = by * (e.shiftKey ? 1 : 0.1);

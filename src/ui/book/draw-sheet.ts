@@ -111,7 +111,8 @@ export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
         // A line that reaches nothing ends in the middle, with a foot.
         const ends = !isSet && (flags & CELL.below) === 0;
         g.moveTo(cx, y);
-        g.lineTo(cx, ends ? mid : isSet ? mid - 10 : y + ROW);
+        const on = isSet ? mid - 10 : y + ROW;
+        g.lineTo(cx, ends ? mid : on);
         if (ends) {
           g.moveTo(cx - 4, mid);
           g.lineTo(cx + 4, mid);

@@ -205,6 +205,7 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
       </section>
     );
   }
+  const recordsWhat = target ? `Record LX ${formatCueNumber(target.number)}` : 'Record';
   return (
     <section
       aria-label="Before you record"
@@ -251,11 +252,7 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
               })()
             }
           >
-            {after === 'source'
-              ? 'Update'
-              : target
-                ? `Record LX ${formatCueNumber(target.number)}`
-                : 'Record'}
+            {after === 'source' ? 'Update' : recordsWhat}
           </Button>
         </span>
       </div>

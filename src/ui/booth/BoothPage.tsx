@@ -1,5 +1,6 @@
 /** For a department: one large light that is answered by touching it, and what comes next. */
 'use client';
+import type { CallState } from '@/core/live/messages';
 import { oneLine } from '@/core/words';
 import { Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
@@ -61,6 +62,23 @@ export function BoothPage() {
   );
 }
 
+const LOOK: Record<CallState['state'], string> = {
+  standby: 'animate-pulse bg-standby text-ink',
+  ready: 'bg-standby-wash text-standby shadow-[inset_0_0_0_3px_var(--color-standby)]',
+  go: 'bg-lime text-lime-ink',
+};
+const TITLE: Record<CallState['state'], string> = {
+  standby: 'Stand by',
+  ready: 'Stand by',
+  go: 'GO',
+};
+
+/** What a touch does now, or who has touched already. */
+function sayNext({ state, by, answeredBy }: CallState): string {
+  if (state === 'standby') return `touch to answer ${by}`;
+  return state === 'ready' ? `${answeredBy} has answered` : 'touch when it is done';
+}
+
 function Light({ id, name }: { id: string; name: string }) {
   const calls = useScreen((s) =>
     s.playback.calls
@@ -84,13 +102,7 @@ function Light({ id, name }: { id: string; name: string }) {
     }
     told.current = calls;
   }, [calls, call]);
-  const look = !call
-    ? 'bg-panel text-muted'
-    : call.state === 'go'
-      ? 'bg-lime text-lime-ink'
-      : call.state === 'ready'
-        ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_3px_var(--color-standby)]'
-        : 'animate-pulse bg-standby text-ink';
+  const look = call ? LOOK[call.state] : 'bg-panel text-muted';
   return (
     <>
       <button
@@ -102,7 +114,7 @@ function Light({ id, name }: { id: string; name: string }) {
         className={`mx-4 mt-4 flex min-h-[220px] flex-1 flex-col items-center justify-center rounded-3xl p-4 text-center ${look}`}
       >
         <b className="text-[44px] leading-[50px] font-semibold">
-          {!call ? 'Nothing is called' : call.state === 'go' ? 'GO' : 'Stand by'}
+          {call ? TITLE[call.state] : 'Nothing is called'}
         </b>
         {call && (
           <span className="mt-2 text-[24px] leading-8">
@@ -111,12 +123,7 @@ function Light({ id, name }: { id: string; name: string }) {
         )}
         {call && (
           <span className="mt-3 text-[15px]">
-            {call.state === 'standby'
-              ? `touch to answer ${call.by}`
-              : call.state === 'ready'
-                ? `${call.answeredBy} has answered`
-                : 'touch when it is done'}{' '}
-            · <span className="num">{since(call.since_s).toFixed(0)} s</span>
+            {sayNext(call)} · <span className="num">{since(call.since_s).toFixed(0)} s</span>
           </span>
         )}
         {mine.length > 1 && <span className="mt-2 text-[14px]">{mine.length} calls stand</span>}

@@ -1,5 +1,7 @@
 /** For who calls the show: the script with all calls, the next three to call, running times; buttons as large as thumbs. */
 'use client';
+import { formatCueNumber } from '@/core/cues/number';
+import type { CallState } from '@/core/live/messages';
 import { oneLine } from '@/core/words';
 import { useState } from 'react';
 import { formatClock, formatTime } from '@/core/cues/clock';
@@ -68,6 +70,17 @@ export function CallerPage() {
   );
 }
 
+const CARD: Record<CallState['state'], string> = {
+  standby: 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]',
+  ready: 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]',
+  go: 'bg-lime-wash shadow-[inset_0_0_0_1.5px_var(--color-lime)]',
+};
+const INK: Record<CallState['state'], string> = {
+  standby: 'text-standby',
+  ready: 'text-lime-word',
+  go: 'text-standby',
+};
+
 function Row({ next: n }: { next: NextCall }) {
   const connected = useScreen((s) => s.connection === 'live');
   const since = useSince();
@@ -85,7 +98,7 @@ function Row({ next: n }: { next: NextCall }) {
     <li
       data-call={n.who}
       data-state={state ?? 'ahead'}
-      className={`mt-3 rounded-xl p-3 ${state === 'go' ? 'bg-lime-wash shadow-[inset_0_0_0_1.5px_var(--color-lime)]' : state ? 'bg-standby-wash shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'bg-panel'}`}
+      className={`mt-3 rounded-xl p-3 ${state === undefined ? 'bg-panel' : CARD[state]}`}
     >
       <p className="flex items-baseline gap-3">
         <b className={`flex-none text-[26px] ${n.cue ? 'num' : ''} leading-8 font-semibold`}>
@@ -94,16 +107,12 @@ function Row({ next: n }: { next: NextCall }) {
         <span className="min-w-0 flex-1 truncate text-[18px]">{n.what}</span>
         <span
           role="status"
-          className={`flex-none text-[14px] ${state === 'ready' ? 'text-lime-word' : state ? 'text-standby' : 'text-muted'}`}
+          className={`flex-none text-[14px] ${state === undefined ? 'text-muted' : INK[state]}`}
         >
           {state === 'standby' && `no answer, ${since(call?.since_s ?? 0).toFixed(0)} s`}
           {state === 'ready' && `${call?.answeredBy} stands by`}
-          {state === 'go' &&
-            (n.cue
-              ? `called, ${since(call?.since_s ?? 0).toFixed(0)} s`
-              : call?.answeredBy
-                ? `${call.answeredBy} has it`
-                : 'called')}
+          {state === 'go' && n.cue && `called, ${since(call?.since_s ?? 0).toFixed(0)} s`}
+          {state === 'go' && !n.cue && (call?.answeredBy ? `${call.answeredBy} has it` : 'called')}
         </span>
       </p>
       {n.quote && (
@@ -168,6 +177,7 @@ function Times() {
     </span>
   );
   const d = new Date(now);
+  const still = cue ? 'done' : '–';
   return (
     <div
       data-testid="caller-times"
@@ -177,12 +187,8 @@ function Times() {
       {cell(act?.name ?? 'Act', act ? since(act.since) : '–')}
       {cell(scene?.name ?? 'Scene', scene ? since(scene.since) : '–')}
       {cell(
-        cue ? `LX ${cue.number / 1000}` : 'On stage',
-        running
-          ? `${formatTime(Math.max(0, Math.round((total - elapsed) * 10) / 10))} s`
-          : cue
-            ? 'done'
-            : '–',
+        cue ? `LX ${formatCueNumber(cue.number)}` : 'On stage',
+        running ? `${formatTime(Math.max(0, Math.round((total - elapsed) * 10) / 10))} s` : still,
         running ? 'text-lime-word' : '',
       )}
       {cell('Clock', formatClock(d.getHours() * 3600 + d.getMinutes() * 60 + d.getSeconds()))}

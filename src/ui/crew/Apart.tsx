@@ -147,11 +147,11 @@ function ChooseOther({
     setBusy(false);
   };
   const picked = others.find((s) => s.id === chosen);
-  const other: OtherShow | null = file
-    ? { from: { file: file.id }, name: file.show.name }
-    : picked
-      ? { from: { show: picked.id }, name: picked.name }
-      : null;
+  const listed = picked ? { from: { show: picked.id }, name: picked.name } : null;
+  const other: OtherShow | null = file ? { from: { file: file.id }, name: file.show.name } : listed;
+  const offered = file
+    ? `${file.show.name}, saved ${when(file.made)}`
+    : 'Or bring a .wingman file along';
   return (
     <div className="mt-3 max-w-[460px] space-y-3">
       <Choice
@@ -169,13 +169,7 @@ function ChooseOther({
       <FileField
         label="A show file"
         accept=".wingman,application/zip"
-        said={
-          busy
-            ? 'Reading …'
-            : file
-              ? `${file.show.name}, saved ${when(file.made)}`
-              : 'Or bring a .wingman file along'
-        }
+        said={busy ? 'Reading …' : offered}
         onFile={(f) => void take(f)}
       />
       {file && (

@@ -18,6 +18,11 @@ const SECTION_WORDS: Record<Section, string> = {
   plan: 'Plan',
   people: 'Parts and notes',
 };
+const INK: Record<Item['how'], string> = {
+  added: 'text-standby',
+  removed: 'text-danger',
+  changed: 'text-muted',
+};
 const HOW: Record<Item['how'], string> = { added: 'new', removed: 'gone', changed: 'changed' };
 const SHOWN = 60;
 
@@ -128,11 +133,7 @@ function SectionOf({
               )}
               <span className="min-w-0 flex-1 truncate font-medium">{i.title}</span>
               <Swatches item={i} palettes={palettes} before={before} after={after} />
-              <span
-                className={`w-16 text-right text-[12px] ${i.how === 'removed' ? 'text-danger' : i.how === 'added' ? 'text-standby' : 'text-muted'}`}
-              >
-                {HOW[i.how]}
-              </span>
+              <span className={`w-16 text-right text-[12px] ${INK[i.how]}`}>{HOW[i.how]}</span>
             </div>
             {i.lines.length > 0 && (
               <dl className="mt-0.5 grid grid-cols-[minmax(90px,180px)_1fr] gap-x-3 pl-6 text-[12.5px]">

@@ -4,7 +4,7 @@ import { Tabs } from '../parts/controls';
 import { showCrew, useCrew, type CrewView } from '../state/crew';
 import { Apart } from './Apart';
 import { BoardPane } from './BoardPane';
-import { HistoryPane } from './HistoryPane';
+import { HistoryPane } from './history/HistoryPane';
 import { PeoplePane } from './PeoplePane';
 import { VersionsPane } from './VersionsPane';
 

@@ -65,23 +65,20 @@ function Row({ thing, words }: { thing: Thing; words: string }) {
   const asks = !board && decides !== undefined && !shows;
   const others = people.filter((p) => p.userId !== you.userId && mayPlay(p.role));
   const may = mayPlay(you.role);
+  const ofOthers = board ? 'text-soft' : 'text-muted';
+  const whose = (): string => {
+    if (board) return mine ? 'you' : board.name;
+    if (thing === 'show') return 'nobody: the first to play takes it';
+    const name = shows ? 'you' : decides?.name;
+    return name === undefined ? 'with the show' : `with the show: ${name}`;
+  };
   return (
     <li data-board={thingKey(thing)} className="border-t border-line py-2 first:border-t-0">
       <div className="flex min-h-9 items-center gap-3">
         <div className="min-w-0 flex-1">
           <div className="truncate font-medium">{words}</div>
-          <div
-            className={`truncate text-[12.5px] ${mine ? 'text-standby' : board ? 'text-soft' : 'text-muted'}`}
-          >
-            {board
-              ? mine
-                ? 'you'
-                : board.name
-              : thing === 'show'
-                ? 'nobody: the first to play takes it'
-                : decides
-                  ? `with the show: ${shows ? 'you' : decides.name}`
-                  : 'with the show'}
+          <div className={`truncate text-[12.5px] ${mine ? 'text-standby' : ofOthers}`}>
+            {whose()}
             {board && board.freeIn_s !== null && (
               <span className="text-warning">
                 {' '}

@@ -1,5 +1,6 @@
 /** All keys and lines, searched by any word; a key is changed by a click on it. */
 'use client';
+import { firstSo } from '@/core/first-so';
 import { useEffect, useState } from 'react';
 import { plain } from '@/core/rig/search';
 import { Button, Dialog } from '../parts/controls';
@@ -143,7 +144,13 @@ export function KeysHelp({
                           aria-label={`Key for ${k.label}: ${sayKey(keyOf(k.id, own))}`}
                           disabled={k.id === 'command'}
                           onClick={() => setLearning(learning === k.id ? null : k.id)}
-                          className={`num h-6 rounded border px-1.5 text-[11.5px] ${learning === k.id ? 'border-standby text-standby' : own[k.id] === undefined ? 'border-edge enabled:hover:bg-raised' : 'border-standby'}`}
+                          className={`num h-6 rounded border px-1.5 text-[11.5px] ${firstSo(
+                            [
+                              [learning === k.id, 'border-standby text-standby'],
+                              [own[k.id] === undefined, 'border-edge enabled:hover:bg-raised'],
+                            ],
+                            'border-standby',
+                          )}`}
                         >
                           {learning === k.id ? 'press a key, or Esc' : sayKey(keyOf(k.id, own))}
                         </button>

@@ -48,15 +48,8 @@ function One({ left }: { left: LeftLight }) {
         <span className="text-soft">
           {' '}
           and holds {plural(left.values, 'value')} of {plural(left.fixtures, 'unit')} on stage
-          {left.goesIn_s === null ? (
-            left.kept ? (
-              ': it stays until somebody says.'
-            ) : (
-              '.'
-            )
-          ) : (
-            <Counts goesIn_s={left.goesIn_s} />
-          )}
+          {left.goesIn_s !== null && <Counts goesIn_s={left.goesIn_s} />}
+          {left.goesIn_s === null && (left.kept ? ': it stays until somebody says.' : '.')}
         </span>
       </span>
       <button

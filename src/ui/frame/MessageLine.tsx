@@ -12,14 +12,38 @@ const COLOUR: Record<Message['kind'], string> = {
   warning: 'text-warning',
   error: 'text-danger',
 };
-const Sign = ({ kind }: { kind: Message['kind'] }) =>
-  kind === 'done' ? (
-    <Check size={14} className="flex-none" />
-  ) : kind === 'said' ? (
-    <Info size={14} className="flex-none text-muted" />
-  ) : (
-    <TriangleAlert size={14} className="flex-none" />
+function Sign({ kind }: { kind: Message['kind'] }) {
+  if (kind === 'done') return <Check size={14} className="flex-none" />;
+  if (kind === 'said') return <Info size={14} className="flex-none text-muted" />;
+  return <TriangleAlert size={14} className="flex-none" />;
+}
+/** One message, and what can be answered to it; the first way is the one that is meant. */
+function Said({ message: { kind, text, ways }, tall }: { message: Message; tall: boolean }) {
+  return (
+    <>
+      <span className={COLOUR[kind]}>
+        <Sign kind={kind} />
+      </span>
+      <span
+        title={text}
+        className={`min-w-0 ${tall ? 'line-clamp-2 leading-[18px]' : 'truncate'} ${COLOUR[kind]}`}
+      >
+        {text}
+      </span>
+      {ways.map((w, i) => (
+        <button
+          key={w.label}
+          type="button"
+          onClick={w.onClick}
+          className={`flex-none rounded px-2.5 font-medium ${tall ? 'h-9' : 'h-6'} ${i === 0 ? 'bg-text text-ink' : 'bg-raised text-soft hover:bg-lift'}`}
+        >
+          {w.label}
+        </button>
+      ))}
+    </>
   );
+}
+
 const time = (at: Date): string => at.toTimeString().slice(0, 8);
 
 /** @param instead what stands there while there is nothing to answer and nothing refused @param tall for a finger, and for two lines on a phone */
@@ -36,31 +60,7 @@ export function MessageLine({ instead, tall = false }: { instead?: ReactNode; ta
     >
       <Modes />
       <div role={pressing ? 'alert' : 'status'} className="flex min-w-0 flex-1 items-center gap-2">
-        {instead && !pressing ? (
-          instead
-        ) : now ? (
-          <>
-            <span className={COLOUR[now.kind]}>
-              <Sign kind={now.kind} />
-            </span>
-            <span
-              title={now.text}
-              className={`min-w-0 ${tall ? 'line-clamp-2 leading-[18px]' : 'truncate'} ${COLOUR[now.kind]}`}
-            >
-              {now.text}
-            </span>
-            {now.ways.map((w, i) => (
-              <button
-                key={w.label}
-                type="button"
-                onClick={w.onClick}
-                className={`flex-none rounded px-2.5 font-medium ${tall ? 'h-9' : 'h-6'} ${i === 0 ? 'bg-text text-ink' : 'bg-raised text-soft hover:bg-lift'}`}
-              >
-                {w.label}
-              </button>
-            ))}
-          </>
-        ) : null}
+        {instead && !pressing ? instead : now && <Said message={now} tall={tall} />}
       </div>
       {messages.all.length > 0 && (
         <Popover.Root onOpenChange={(open) => open && useMessages.setState({ unread: 0 })}>

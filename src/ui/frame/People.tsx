@@ -39,6 +39,7 @@ export function useWhereabouts(): (p: Person) => string {
   return (p) => {
     const cue = p.cue === null ? undefined : show.cues.get(p.cue);
     const other = others.find((o) => o.userId === p.userId);
+    const holds = other && other.values > 0 ? `holds ${plural(other.values, 'value')}, live` : '';
     const parts = [
       `${PLACE_WORDS[p.place] ?? 'in the show'}${cue ? `, looking at cue ${formatCueNumber(cue.number)}` : ''}`,
       p.device === '' ? '' : `on ${p.device}${p.screens > 1 ? ` and ${p.screens - 1} more` : ''}`,
@@ -48,11 +49,7 @@ export function useWhereabouts(): (p: Person) => string {
         .slice(0, 2)
         .map((doing) => `in ${/^[a-z]/.test(doing) ? doing : `“${doing}”`}`),
       other && other.selection.length > 0 ? `${other.selection.length} selected` : '',
-      other?.blind
-        ? 'blind'
-        : other && other.values > 0
-          ? `holds ${plural(other.values, 'value')}, live`
-          : '',
+      other?.blind ? 'blind' : holds,
     ];
     return parts.filter(Boolean).join(' · ');
   };
@@ -64,12 +61,13 @@ function PersonChip({ person }: { person: Person }) {
   const mine = person.userId === you.userId;
   const followed = following === person.userId;
   const board = playback.holder?.userId === person.userId;
+  const own = mine ? 'shadow-[inset_0_0_0_1.5px_var(--color-soft)]' : '';
   return (
     <Popover.Root>
       <Popover.Trigger
         data-person={person.userId}
         title={`${person.name}, ${where(person)}`}
-        className={`ml-1 size-7 rounded-full bg-lift text-center text-[11px] leading-7 font-semibold hover:brightness-125 ${followed ? 'shadow-[inset_0_0_0_2px_var(--color-standby)]' : mine ? 'shadow-[inset_0_0_0_1.5px_var(--color-soft)]' : ''}`}
+        className={`ml-1 size-7 rounded-full bg-lift text-center text-[11px] leading-7 font-semibold hover:brightness-125 ${followed ? 'shadow-[inset_0_0_0_2px_var(--color-standby)]' : own}`}
       >
         {initials(person.name)}
       </Popover.Trigger>

@@ -53,6 +53,7 @@ export function Current({
   const { elapsed, total, running } = useElapsed();
   const paused = useList()?.paused ?? false;
   const left = Math.max(0, total - elapsed);
+  const still = running ? `${left.toFixed(1)} s left` : 'done';
   return (
     <li
       data-testid="current-cue"
@@ -78,9 +79,7 @@ export function Current({
         />
       </div>
       <div className="num flex justify-between text-[12px] leading-4 text-lime-word">
-        <span aria-hidden="true">
-          {paused ? 'paused' : running ? `${left.toFixed(1)} s left` : 'done'}
-        </span>
+        <span aria-hidden="true">{paused ? 'paused' : still}</span>
         <span className="text-soft">{cue ? cueTimes(cue) : ''}</span>
       </div>
     </li>
@@ -112,11 +111,10 @@ export function Others({ marks }: { marks: readonly string[] | undefined }) {
 }
 
 function Rail({ share, past, tall }: { share?: number; past?: boolean; tall?: boolean }) {
+  const still = past ? 'var(--color-edge)' : 'var(--color-track)';
   const fill =
     share === undefined
-      ? past
-        ? 'var(--color-edge)'
-        : 'var(--color-track)'
+      ? still
       : `linear-gradient(var(--color-lime) ${share * 100}%, var(--color-track) ${share * 100}%)`;
   return (
     <i

@@ -75,6 +75,7 @@ function Part({ hand, control, page }: { hand: HandRow; control: ControlId; page
   const away = awayOf(act, heard);
   const isSlide = SLIDES.test(control);
   const name = says ?? (act ? 'deleted' : 'nothing');
+  const unsaid = act ? 'text-warning' : 'text-dim';
   return (
     <RowMenu
       label={sayControl(control)}
@@ -108,7 +109,7 @@ function Part({ hand, control, page }: { hand: HandRow; control: ControlId; page
           />
         )}
         <span
-          className={`w-full truncate text-center text-[12px] leading-4 ${says === undefined ? (act ? 'text-warning' : 'text-dim') : ''}`}
+          className={`w-full truncate text-center text-[12px] leading-4 ${says === undefined ? unsaid : ''}`}
         >
           {name}
         </span>
@@ -196,7 +197,8 @@ export function HandPanel({ hand }: { hand: HandRow }) {
   const { hears, deaf, learning, player, held } = useHands();
   const isThere = hand.at === 'player';
   const isHere = isThere || held.includes(hand.id);
-  const cannot = isThere ? player.problems : deaf === null ? [] : [deaf];
+  const here = deaf === null ? [] : [deaf];
+  const cannot = isThere ? player.problems : here;
   const isLearning = learning?.hand === hand.id;
   const parts = inOrder(new Set([...boundOn(hand, page).keys(), ...Object.keys(heard ?? {})]));
   const name = hand.pages[page - 1];

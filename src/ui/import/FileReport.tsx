@@ -82,14 +82,14 @@ function Items({ items, itemCount }: Pick<ImportAnswer, 'items' | 'itemCount'>) 
   );
 }
 
-const Mark = ({ coming: { answer, refusal, done } }: { coming: Coming }) =>
-  refusal !== undefined ? (
-    <CircleAlert size={15} className="flex-none text-danger" />
-  ) : done ? (
-    <Check size={15} className="flex-none text-standby" />
-  ) : answer ? null : (
+function Mark({ coming: { answer, refusal, done } }: { coming: Coming }) {
+  if (refusal !== undefined) return <CircleAlert size={15} className="flex-none text-danger" />;
+  if (done) return <Check size={15} className="flex-none text-standby" />;
+  if (answer) return null;
+  return (
     <Loader size={15} className="flex-none animate-spin text-muted motion-reduce:animate-none" />
   );
+}
 
 /** @param alone it is the only file: all of it is shown */
 export function FileReport({
@@ -119,7 +119,7 @@ export function FileReport({
         <Mark coming={coming} />
         <b className="truncate font-medium">{file.name}</b>
         <span className="truncate text-muted">
-          {answer ? answer.is : refusal === undefined ? 'is being looked at …' : ''}
+          {answer?.is ?? (refusal === undefined ? 'is being looked at …' : '')}
         </span>
         {odd > 0 && (
           <span className="ml-auto text-[12px] whitespace-nowrap text-warning">

@@ -36,6 +36,7 @@ export function ImportDialog({
   // A curve is for what is selected, whenever that is.
   useEffect(() => setUnits(isCurve ? chosen : undefined), [isCurve, chosen]);
   const ready = coming.filter(isReady).length;
+  const closing = coming.some((c) => c.done) ? 'Done' : 'Leave it';
   const bringIn = async (): Promise<void> => {
     if (await take()) onClose();
   };
@@ -94,7 +95,7 @@ export function ImportDialog({
       </div>
       <div className="mt-4 flex justify-end gap-2">
         <Button kind="quiet" onClick={isBusy ? stopTaking : onClose}>
-          {isBusy ? 'Stop after this file' : coming.some((c) => c.done) ? 'Done' : 'Leave it'}
+          {isBusy ? 'Stop after this file' : closing}
         </Button>
         <Button kind="strong" disabled={isBusy || ready === 0} onClick={() => void bringIn()}>
           {coming.length > 1 ? `Take in ${plural(ready, 'file')}` : 'Take it in'}

@@ -40,10 +40,22 @@ const WORDS = {
   terminated: 'ended by its source',
 };
 
-export function NodePage() {
+const HEADINGS = [
+  'Protocol',
+  'On the wire',
+  'From',
+  'Priority',
+  'State',
+  'Packets',
+  'Out of order',
+  'Largest gap',
+  'Channels lit',
+];
+
+/** What the node says, asked again and again; `problem` while it does not answer. */
+function useReport(): { report: Report | undefined; problem: string | undefined } {
   const [report, setReport] = useState<Report>();
   const [problem, setProblem] = useState<string>();
-  const [chosen, setChosen] = useState('');
   useEffect(() => {
     let stopped = false;
     const ask = async (): Promise<void> => {
@@ -63,10 +75,17 @@ export function NodePage() {
       stopped = true;
     };
   }, []);
-  const isBeaten = (u: Received): boolean => u.state === 'receiving' && !u.wins;
-  const name = (u: Received): string => `${u.protocol}/${u.universe}/${u.source}`;
+  return { report, problem };
+}
+
+const nameOf = (u: Received): string => `${u.protocol}/${u.universe}/${u.source}`;
+const isBeaten = (u: Received): boolean => u.state === 'receiving' && !u.wins;
+
+export function NodePage() {
+  const { report, problem } = useReport();
+  const [chosen, setChosen] = useState('');
   const universes = report?.universes ?? [];
-  const shown = universes.find((u) => name(u) === chosen) ?? universes[0];
+  const shown = universes.find((u) => nameOf(u) === chosen) ?? universes[0];
   return (
     <main className="mx-auto flex h-screen max-w-[1180px] flex-col px-6 py-5">
       <header className="flex items-baseline gap-4">
@@ -92,115 +111,10 @@ export function NodePage() {
         </p>
       )}
       {universes.length > 0 && (
-        <table className="mt-4 w-full text-left">
-          <thead className="text-[12px] text-muted">
-            <tr className="h-8 border-b border-line">
-              {[
-                'Protocol',
-                'On the wire',
-                'From',
-                'Priority',
-                'State',
-                'Packets',
-                'Out of order',
-                'Largest gap',
-                'Channels lit',
-              ].map((h) => (
-                <th key={h} className="font-normal">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {universes.map((u) => (
-              <tr
-                key={name(u)}
-                data-received={`${u.protocol}-${u.universe}`}
-                onClick={() => setChosen(name(u))}
-                aria-selected={u === shown}
-                className={`h-8 cursor-pointer border-b border-raised ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}
-              >
-                <td className="pl-2">
-                  <button type="button" onClick={() => setChosen(name(u))}>
-                    {PROTOCOL_NAMES[u.protocol]}
-                  </button>
-                </td>
-                <td className="num text-[12.5px]">
-                  {u.protocol === 'sacn' ? `universe ${u.universe}` : formatPortAddress(u.universe)}
-                </td>
-                <td>{u.source}</td>
-                <td className="num text-[12.5px]">{u.priority ?? '—'}</td>
-                <td
-                  className={
-                    u.state === 'receiving' && !isBeaten(u) ? 'text-lime-word' : 'text-warning'
-                  }
-                >
-                  {isBeaten(u) ? 'receiving, another one wins' : WORDS[u.state]}
-                </td>
-                <td className="num text-[12.5px]">{u.packets}</td>
-                <td className="num text-[12.5px]">{u.outOfOrder}</td>
-                <td className="num text-[12.5px]">{u.largestGap_ms} ms</td>
-                <td className="num text-[12.5px]">{u.slots.filter((v) => v > 0).length}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Universes universes={universes} shown={shown} onShow={(u) => setChosen(nameOf(u))} />
       )}
-      {report && (
-        <section aria-label="Messages received" className="mt-4 max-h-28 flex-none overflow-y-auto">
-          <h2 className="cap mb-1">
-            OSC peer on UDP <span className="num">{report.peerPort}</span>, MIDI port on UDP{' '}
-            <span className="num">{report.midiPort}</span>; remote controls send OSC to{' '}
-            <span className="num">{report.oscPort}</span>
-          </h2>
-          {report.messages.length === 0 && (
-            <p className="text-[12.5px] text-muted">
-              No message yet: an action of a cue sends one.
-            </p>
-          )}
-          {[...report.messages].reverse().map((m, i) => (
-            <p key={i} data-message={m.kind} className="num text-[12.5px] leading-5 text-soft">
-              <span className="inline-block w-14 text-muted">
-                {m.kind === 'osc' ? 'OSC' : 'MIDI'}
-              </span>
-              {m.text} <span className="text-muted">· {m.ago_s} s ago</span>
-            </p>
-          ))}
-        </section>
-      )}
-      {shown && (
-        <section
-          aria-label="Received values"
-          tabIndex={0}
-          className="mt-4 min-h-0 flex-1 overflow-y-auto"
-        >
-          <h2 className="cap mb-2">
-            {shown.protocol === 'sacn'
-              ? `sACN universe ${shown.universe}`
-              : `Art-Net ${formatPortAddress(shown.universe)}`}
-            : the 512 values as they arrived
-          </h2>
-          <div
-            className="grid grid-cols-[repeat(32,minmax(0,1fr))] gap-px"
-            role="group"
-            aria-label="512 values"
-          >
-            {shown.slots.map((v, i) => (
-              <span
-                key={i}
-                title={`address ${i + 1}: ${v} of 255`}
-                className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-dim'}`}
-                style={{
-                  background: `color-mix(in srgb, var(--color-panel), var(--color-lime) ${Math.round((v / 255) * 80)}%)`,
-                }}
-              >
-                {v}
-              </span>
-            ))}
-          </div>
-        </section>
-      )}
+      {report && <Messages report={report} />}
+      {shown && <Values of={shown} />}
       <p className="pt-3 text-[12px] text-muted">
         Art-Net counts its port addresses from 0, sACN its universes from 1: universe 1 of a show is
         0.0.0 in Art-Net.{' '}
@@ -209,5 +123,118 @@ export function NodePage() {
         </a>
       </p>
     </main>
+  );
+}
+
+function Universes({
+  universes,
+  shown,
+  onShow,
+}: {
+  universes: readonly Received[];
+  shown: Received | undefined;
+  onShow: (u: Received) => void;
+}) {
+  return (
+    <table className="mt-4 w-full text-left">
+      <thead className="text-[12px] text-muted">
+        <tr className="h-8 border-b border-line">
+          {HEADINGS.map((h) => (
+            <th key={h} className="font-normal">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {universes.map((u) => (
+          <tr
+            key={nameOf(u)}
+            data-received={`${u.protocol}-${u.universe}`}
+            onClick={() => onShow(u)}
+            aria-selected={u === shown}
+            className={`h-8 cursor-pointer border-b border-raised ${u === shown ? 'bg-standby-wash' : 'hover:bg-panel'}`}
+          >
+            <td className="pl-2">
+              <button type="button" onClick={() => onShow(u)}>
+                {PROTOCOL_NAMES[u.protocol]}
+              </button>
+            </td>
+            <td className="num text-[12.5px]">
+              {u.protocol === 'sacn' ? `universe ${u.universe}` : formatPortAddress(u.universe)}
+            </td>
+            <td>{u.source}</td>
+            <td className="num text-[12.5px]">{u.priority ?? '—'}</td>
+            <td
+              className={
+                u.state === 'receiving' && !isBeaten(u) ? 'text-lime-word' : 'text-warning'
+              }
+            >
+              {isBeaten(u) ? 'receiving, another one wins' : WORDS[u.state]}
+            </td>
+            <td className="num text-[12.5px]">{u.packets}</td>
+            <td className="num text-[12.5px]">{u.outOfOrder}</td>
+            <td className="num text-[12.5px]">{u.largestGap_ms} ms</td>
+            <td className="num text-[12.5px]">{u.slots.filter((v) => v > 0).length}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Messages({ report }: { report: Report }) {
+  return (
+    <section aria-label="Messages received" className="mt-4 max-h-28 flex-none overflow-y-auto">
+      <h2 className="cap mb-1">
+        OSC peer on UDP <span className="num">{report.peerPort}</span>, MIDI port on UDP{' '}
+        <span className="num">{report.midiPort}</span>; remote controls send OSC to{' '}
+        <span className="num">{report.oscPort}</span>
+      </h2>
+      {report.messages.length === 0 && (
+        <p className="text-[12.5px] text-muted">No message yet: an action of a cue sends one.</p>
+      )}
+      {[...report.messages].reverse().map((m, i) => (
+        <p key={i} data-message={m.kind} className="num text-[12.5px] leading-5 text-soft">
+          <span className="inline-block w-14 text-muted">{m.kind === 'osc' ? 'OSC' : 'MIDI'}</span>
+          {m.text} <span className="text-muted">· {m.ago_s} s ago</span>
+        </p>
+      ))}
+    </section>
+  );
+}
+
+function Values({ of }: { of: Received }) {
+  return (
+    <section
+      aria-label="Received values"
+      tabIndex={0}
+      className="mt-4 min-h-0 flex-1 overflow-y-auto"
+    >
+      <h2 className="cap mb-2">
+        {of.protocol === 'sacn'
+          ? `sACN universe ${of.universe}`
+          : `Art-Net ${formatPortAddress(of.universe)}`}
+        : the 512 values as they arrived
+      </h2>
+      <div
+        className="grid grid-cols-[repeat(32,minmax(0,1fr))] gap-px"
+        role="group"
+        aria-label="512 values"
+      >
+        {of.slots.map((v, i) => (
+          <span
+            key={i}
+            title={`address ${i + 1}: ${v} of 255`}
+            className={`num grid h-[22px] place-items-center rounded-sm text-[11px] ${v > 0 ? 'text-text' : 'text-dim'}`}
+            style={{
+              background: `color-mix(in srgb, var(--color-panel), var(--color-lime) ${Math.round((v / 255) * 80)}%)`,
+            }}
+          >
+            {v}
+          </span>
+        ))}
+      </div>
+    </section>
   );
 }

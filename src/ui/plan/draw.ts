@@ -13,6 +13,19 @@ interface Pixel {
 const UI_FONT = "11.5px 'Instrument Sans Variable', sans-serif";
 const NUMBER_FONT = "11px 'JetBrains Mono Variable', monospace";
 
+/** How a line of the plan is drawn: which ink, how wide in pixels. */
+interface Stroke {
+  ink: Parameters<ReturnType<typeof coloursAt>>[0];
+  width: number;
+}
+const CHOSEN_LINE: Stroke = { ink: 'standby', width: 2 };
+const PLAIN_LINE: Stroke = { ink: 'edge', width: 1 };
+const LINES: Partial<Record<PieceRow['kind'], Stroke>> = {
+  edge: { ink: 'muted', width: 1.5 },
+  cyc: { ink: 'muted', width: 1.5 },
+  house: { ink: 'track', width: 1 },
+};
+
 /** Bars, booms, set and house: what does not change with light. */
 export function drawStage(
   g: CanvasRenderingContext2D,
@@ -51,15 +64,9 @@ export function drawStage(
       g.fill();
       g.globalAlpha = 1;
     }
-    g.strokeStyle =
-      piece.id === chosen
-        ? colours('standby')
-        : piece.kind === 'edge' || piece.kind === 'cyc'
-          ? colours('muted')
-          : piece.kind === 'house'
-            ? colours('track')
-            : colours('edge');
-    g.lineWidth = piece.id === chosen ? 2 : piece.kind === 'edge' || piece.kind === 'cyc' ? 1.5 : 1;
+    const { ink, width } = piece.id === chosen ? CHOSEN_LINE : (LINES[piece.kind] ?? PLAIN_LINE);
+    g.strokeStyle = colours(ink);
+    g.lineWidth = width;
     g.setLineDash(piece.kind === 'set' ? [5, 4] : []);
     g.stroke();
     g.setLineDash([]);
@@ -89,7 +96,7 @@ function drawNames(g: CanvasRenderingContext2D, view: View, pieces: readonly Pie
     if (piece.name === '' || !first || !last) continue;
     const { x, y, align } = nameAt(piece.kind, points, first, last);
     const w = g.measureText(piece.name).width;
-    const left = align === 'center' ? x - w / 2 : align === 'right' ? x - w : x;
+    const left = x - w * SHARE_LEFT[align];
     if (taken.some((t) => left < t.x + t.w && t.x < left + w && Math.abs(y - t.y) < NAME_HEIGHT_PX))
       continue;
     taken.push({ x: left, y, w });
@@ -99,12 +106,15 @@ function drawNames(g: CanvasRenderingContext2D, view: View, pieces: readonly Pie
   }
 }
 
+/** Which share of a name stands left of its point. */
+const SHARE_LEFT = { left: 0, center: 0.5, right: 1 } as const;
+
 function nameAt(
   kind: PieceRow['kind'],
   points: readonly Pixel[],
   first: Pixel,
   last: Pixel,
-): Pixel & { align: CanvasTextAlign } {
+): Pixel & { align: keyof typeof SHARE_LEFT } {
   const middle = points[Math.floor(points.length / 2)] ?? first;
   switch (kind) {
     case 'boom':
@@ -125,6 +135,13 @@ function nameAt(
       return { x: first.x - 10, y: first.y + 4, align: 'right' };
   }
 }
+
+/** How far a body glows about itself, across and along, in pixels of a unit of size 1. */
+const GLOW: Partial<Record<Lamp['shape'], readonly [number, number]>> = {
+  strip: [44, 26],
+  house: [34, 34],
+};
+const PLAIN_GLOW = [24, 24] as const;
 
 /** Soft discs of light by colour, made once each and stretched: a gradient per fixture and frame would be dear. */
 const glows = new Map<number, HTMLCanvasElement>();
@@ -271,8 +288,8 @@ export function drawLight(
         drawPattern(g, picture, end.x, end.y, wide * 1.1);
     }
     g.globalAlpha = Math.min(1, 0.15 + level * 0.75);
-    const rx = unit * (lamp.shape === 'strip' ? 44 : lamp.shape === 'house' ? 34 : 24);
-    const ry = unit * (lamp.shape === 'strip' ? 26 : lamp.shape === 'house' ? 34 : 24);
+    const [wide, high] = GLOW[lamp.shape] ?? PLAIN_GLOW;
+    const [rx, ry] = [unit * wide, unit * high];
     g.drawImage(sprite, at.x - rx, at.y - ry, rx * 2, ry * 2);
   }
   g.globalCompositeOperation = 'source-over';
@@ -423,7 +440,8 @@ function drawNumber(
   g.textAlign = 'center';
   if (unit < 1) g.scale(1 / unit, 1 / unit);
   const text = String(lamp.fixture.number);
-  const below = (lamp.shape === 'strip' ? 20 : order === undefined ? 23 : 28) * Math.min(1, unit);
+  const plain = order === undefined ? 23 : 28;
+  const below = (lamp.shape === 'strip' ? 20 : plain) * Math.min(1, unit);
   g.strokeStyle = colours('ink');
   g.lineWidth = 4;
   g.strokeText(text, 0, below);

@@ -80,6 +80,12 @@ function follow(shown: Float32Array, wanted: Float32Array, share: number): boole
   return there;
 }
 
+/** What a frame of this length adds to the wish for fewer pictures. */
+function weightOf(frame_ms: number): number {
+  if (frame_ms > LONG_FRAME_MS) return 4;
+  return frame_ms < SHORT_FRAME_MS ? -1 : 0;
+}
+
 /** Where frames take long, every second or third has a picture; short ones bring the others back. */
 class Stride {
   private length = 1;
@@ -92,7 +98,7 @@ class Stride {
   takes(now_ms: number, wants: boolean): boolean {
     const frame_ms = now_ms - this.last;
     this.last = now_ms;
-    if (this.drew) this.weight += frame_ms > LONG_FRAME_MS ? 4 : frame_ms < SHORT_FRAME_MS ? -1 : 0;
+    if (this.drew) this.weight += weightOf(frame_ms);
     this.drew = false;
     if (Math.abs(this.weight) > ENOUGH) {
       this.length = clamp(this.length + Math.sign(this.weight), 1, LONGEST_STRIDE);

@@ -4,7 +4,7 @@
  */
 'use client';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { formatPoints } from '@/core/fixtures/points';
 import { byNumber } from '@/core/select/select';
 import type { FixtureRow } from '@/core/fixtures/rows';
@@ -20,6 +20,12 @@ const BIG =
 const LEVELS = [0.25, 0.5, 0.75, 1] as const;
 type Find = 'number' | 'place' | 'plan';
 
+const FINDS: { value: Find; label: string }[] = [
+  { value: 'number', label: 'By number' },
+  { value: 'place', label: 'By where it hangs' },
+  { value: 'plan', label: 'On the plan' },
+];
+
 export function FocusPage() {
   const show = useShow();
   const { selection, over, playback, connection, you } = useParts(
@@ -30,140 +36,28 @@ export function FocusPage() {
     'connection',
     'you',
   );
-  const isHighlighted = useScreen((s) => s.programmer.highlight);
-  const [find, setFind] = useState<Find>('number');
-  const [typed, setTyped] = useState('');
   const version = show.version('fixtures');
   const all = useMemo(() => {
     void version;
     return byNumber(show);
   }, [show, version]);
-  const fixture = selection.length > 0 ? show.fixtures.get(selection[0] ?? '') : undefined;
+  const fixture = show.fixtures.get(selection[0] ?? '');
   const can = connection === 'live' && playback.remotes && mayPlay(you.role);
-  const held = fixture ? over.focus.find((f) => f.fixtureId === fixture.id) : undefined;
-  const choose = (f: FixtureRow | undefined): void => {
-    if (f) select([f.id]);
-  };
   const step = (by: 1 | -1): void => {
-    const at = fixture ? all.findIndex((f) => f.id === fixture.id) : by === 1 ? -1 : 0;
+    const before = by === 1 ? -1 : 0;
+    const at = fixture ? all.findIndex((f) => f.id === fixture.id) : before;
     choose(all[(at + by + all.length) % all.length]);
-  };
-  const focus = (on: boolean, level = 1): void => {
-    if (fixture) void said({ command: 'focus', fixtures: [fixture.number], level, on });
   };
   return (
     <div className="flex h-full flex-col bg-ink">
       <RemoteBar title="Focusing" />
       <RemotesOff />
       <section aria-label="The fixture" className="flex-none px-4 pt-3 pb-2 text-center">
-        <div className="grid grid-cols-[56px_1fr_56px] items-center gap-2">
-          <button
-            type="button"
-            aria-label="The one before"
-            onClick={() => step(-1)}
-            className={`${BIG} bg-raised`}
-          >
-            <ChevronLeft />
-          </button>
-          <div className="min-w-0">
-            <div
-              data-testid="focus-number"
-              className="num text-[46px] leading-[50px] font-semibold text-standby"
-            >
-              {fixture?.number ?? '–'}
-            </div>
-            <div className="truncate text-[15px]">
-              {fixture ? fixture.label : 'Choose a fixture'}
-            </div>
-            <div className="truncate text-[12.5px] text-muted">
-              {fixture
-                ? `${fixture.hang || 'stands free'} · ${fixture.patch.length > 0 ? formatPoints(fixture.patch) : 'off the rig'}`
-                : ' '}
-            </div>
-          </div>
-          <button
-            type="button"
-            aria-label="The next one"
-            onClick={() => step(1)}
-            className={`${BIG} bg-raised`}
-          >
-            <ChevronRight />
-          </button>
-        </div>
-        {held && (
-          <p className="mt-1 text-[13px] text-warning">
-            held at {Math.round(held.level * 100)} % by {held.by}
-          </p>
-        )}
-        <div className="mt-3 grid grid-cols-4 gap-2">
-          {LEVELS.map((l) => (
-            <button
-              key={l}
-              type="button"
-              disabled={!can || !fixture}
-              aria-pressed={held?.level === l}
-              onClick={() => focus(true, l)}
-              className={`${BIG} num ${held?.level === l ? 'bg-warning text-ink' : 'bg-raised'}`}
-            >
-              {l === 1 ? 'Full' : Math.round(l * 100)}
-            </button>
-          ))}
-        </div>
-        <div className="mt-2 grid grid-cols-2 gap-2">
-          <button
-            type="button"
-            disabled={!can || !held}
-            onClick={() => focus(false)}
-            className={`${BIG} bg-raised`}
-          >
-            Let it off
-          </button>
-          <button
-            type="button"
-            disabled={!can || !fixture}
-            aria-pressed={isHighlighted}
-            onClick={() => void live({ command: 'highlight' })}
-            className={`${BIG} bg-raised`}
-          >
-            <span className={isHighlighted ? 'text-standby' : ''}>
-              {isHighlighted ? 'Highlight is on' : 'Highlight'}
-            </span>
-          </button>
-        </div>
+        <Which fixture={fixture} onStep={step} />
+        <Held fixture={fixture} can={can} />
         <Address fixture={fixture} can={can && mayEdit(you.role)} />
       </section>
-      <div className="flex-none px-4 pt-1">
-        <Tabs
-          label="Find"
-          value={find}
-          options={[
-            { value: 'number', label: 'By number' },
-            { value: 'place', label: 'By where it hangs' },
-            { value: 'plan', label: 'On the plan' },
-          ]}
-          onChange={setFind}
-          className="[&_button]:!h-11 [&_button]:flex-1 [&_button]:!text-[14px]"
-        />
-      </div>
-      <div className="min-h-0 flex-1 overflow-hidden px-4 pt-2 pb-3">
-        {find === 'number' && (
-          <Keypad
-            typed={typed}
-            found={show.fixtureByNumber(Number(typed)) !== undefined}
-            onType={setTyped}
-            onFind={() => {
-              choose(show.fixtureByNumber(Number(typed)));
-              setTyped('');
-            }}
-          />
-        )}
-        {find === 'place' && <Places all={all} chosen={fixture?.id} onChoose={choose} />}
-        {find === 'plan' && (
-          <div className="h-full overflow-hidden rounded-xl bg-panel">
-            <Plan arrange={false} />
-          </div>
-        )}
-      </div>
+      <Finder all={all} fixture={fixture} />
       {over.focus.length > 0 && (
         <button
           type="button"
@@ -175,6 +69,143 @@ export function FocusPage() {
         </button>
       )}
     </div>
+  );
+}
+
+const choose = (f: FixtureRow | undefined): void => {
+  if (f) select([f.id]);
+};
+
+/** Which unit it is, and the one before and after it by number. */
+function Which({
+  fixture,
+  onStep,
+}: {
+  fixture: FixtureRow | undefined;
+  onStep: (by: 1 | -1) => void;
+}) {
+  const step = (by: 1 | -1, label: string, sign: ReactNode) => (
+    <button
+      type="button"
+      aria-label={label}
+      onClick={() => onStep(by)}
+      className={`${BIG} bg-raised`}
+    >
+      {sign}
+    </button>
+  );
+  return (
+    <div className="grid grid-cols-[56px_1fr_56px] items-center gap-2">
+      {step(-1, 'The one before', <ChevronLeft />)}
+      <div className="min-w-0">
+        <div
+          data-testid="focus-number"
+          className="num text-[46px] leading-[50px] font-semibold text-standby"
+        >
+          {fixture?.number ?? '–'}
+        </div>
+        <div className="truncate text-[15px]">{fixture ? fixture.label : 'Choose a fixture'}</div>
+        <div className="truncate text-[12.5px] text-muted">
+          {fixture
+            ? `${fixture.hang || 'stands free'} · ${fixture.patch.length > 0 ? formatPoints(fixture.patch) : 'off the rig'}`
+            : ' '}
+        </div>
+      </div>
+      {step(1, 'The next one', <ChevronRight />)}
+    </div>
+  );
+}
+
+/** Held at a level over everything, let off, and highlight. */
+function Held({ fixture, can }: { fixture: FixtureRow | undefined; can: boolean }) {
+  const focused = useScreen((s) => s.over.focus);
+  const isHighlighted = useScreen((s) => s.programmer.highlight);
+  const held = fixture ? focused.find((f) => f.fixtureId === fixture.id) : undefined;
+  const focus = (on: boolean, level = 1): void => {
+    if (fixture) void said({ command: 'focus', fixtures: [fixture.number], level, on });
+  };
+  return (
+    <>
+      {held && (
+        <p className="mt-1 text-[13px] text-warning">
+          held at {Math.round(held.level * 100)} % by {held.by}
+        </p>
+      )}
+      <div className="mt-3 grid grid-cols-4 gap-2">
+        {LEVELS.map((l) => (
+          <button
+            key={l}
+            type="button"
+            disabled={!can || !fixture}
+            aria-pressed={held?.level === l}
+            onClick={() => focus(true, l)}
+            className={`${BIG} num ${held?.level === l ? 'bg-warning text-ink' : 'bg-raised'}`}
+          >
+            {l === 1 ? 'Full' : Math.round(l * 100)}
+          </button>
+        ))}
+      </div>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <button
+          type="button"
+          disabled={!can || !held}
+          onClick={() => focus(false)}
+          className={`${BIG} bg-raised`}
+        >
+          Let it off
+        </button>
+        <button
+          type="button"
+          disabled={!can || !fixture}
+          aria-pressed={isHighlighted}
+          onClick={() => void live({ command: 'highlight' })}
+          className={`${BIG} bg-raised`}
+        >
+          <span className={isHighlighted ? 'text-standby' : ''}>
+            {isHighlighted ? 'Highlight is on' : 'Highlight'}
+          </span>
+        </button>
+      </div>
+    </>
+  );
+}
+
+function Finder({ all, fixture }: { all: readonly FixtureRow[]; fixture: FixtureRow | undefined }) {
+  const show = useShow();
+  const [find, setFind] = useState<Find>('number');
+  const [typed, setTyped] = useState('');
+  const found = show.fixtureByNumber(Number(typed));
+  return (
+    <>
+      <div className="flex-none px-4 pt-1">
+        <Tabs
+          label="Find"
+          value={find}
+          options={FINDS}
+          onChange={setFind}
+          className="[&_button]:!h-11 [&_button]:flex-1 [&_button]:!text-[14px]"
+        />
+      </div>
+      <div className="min-h-0 flex-1 overflow-hidden px-4 pt-2 pb-3">
+        {find === 'number' && (
+          <Keypad
+            typed={typed}
+            found={found !== undefined}
+            onType={setTyped}
+            onFind={() => {
+              choose(found);
+              setTyped('');
+            }}
+          />
+        )}
+        {find === 'place' && <Places all={all} chosen={fixture?.id} onChoose={choose} />}
+        {find === 'plan' && (
+          <div className="h-full overflow-hidden rounded-xl bg-panel">
+            <Plan arrange={false} />
+          </div>
+        )}
+      </div>
+    </>
   );
 }
 
@@ -243,13 +274,10 @@ function Keypad({
               type="button"
               data-key={k}
               disabled={k === 'Find' && !found}
-              onClick={() =>
-                k === 'C'
-                  ? onType('')
-                  : k === 'Find'
-                    ? onFind()
-                    : onType(`${typed}${k}`.slice(0, 5))
-              }
+              onClick={() => {
+                if (k === 'Find') onFind();
+                else onType(k === 'C' ? '' : `${typed}${k}`.slice(0, 5));
+              }}
               className={`${key} !min-h-0 ${k === 'Find' ? 'bg-standby text-ink' : ''}`}
             >
               {k}

@@ -93,7 +93,8 @@ export function GoPage() {
         >
           GO
           <span className="block text-[14px] leading-5 font-normal tracking-normal">
-            {theirs ? `${board.name} is on the board` : !open ? 'guarded: open it below' : ''}
+            {theirs && `${board.name} is on the board`}
+            {!theirs && !open && 'guarded: open it below'}
           </span>
         </button>
         <div className="mt-3 grid grid-cols-[1.5fr_1fr_1fr] gap-2">
@@ -119,9 +120,7 @@ export function GoPage() {
         <p className="mt-3 flex min-h-11 items-center justify-between gap-3 text-[14px] text-muted">
           <span className="min-w-0 truncate">
             On the board:{' '}
-            <b className="font-semibold text-text">
-              {board ? (mine ? 'you' : board.name) : 'nobody'}
-            </b>
+            <b className="font-semibold text-text">{mine ? 'you' : (board?.name ?? 'nobody')}</b>
           </span>
           {may && !mine && (
             <button

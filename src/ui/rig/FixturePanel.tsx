@@ -19,7 +19,7 @@ import { Button, Check, Choice, Field, Scrub } from '../parts/controls';
 import { edit, live } from '../state/actions';
 import { levels, useLevelTick } from '../state/levels';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
-import { RunningMacros } from './FixtureDialogs';
+import { RunningMacros } from './fixtures/macros';
 import { putBack, takeOff } from './FixtureMenu';
 import { doIt, useRig } from './rig-state';
 import { Limits } from './limits/Limits';
@@ -112,6 +112,7 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
   const load = report.loads.find((l) => l.circuit?.id === first.circuitId);
   const power = powerSettings(show);
   const share = load?.circuit ? load.full_W / capacity_W(load.circuit, power) : 0;
+  const within = share > power.safety ? 'bg-warning' : 'bg-muted';
   return (
     <section aria-label="Power" className="border-t border-line px-4 py-2.5">
       <div className="flex items-center justify-between">
@@ -188,7 +189,7 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
             aria-valuenow={Math.round(share * 100)}
           >
             <i
-              className={`block h-full ${share > 1 ? 'bg-danger' : share > power.safety ? 'bg-warning' : 'bg-muted'}`}
+              className={`block h-full ${share > 1 ? 'bg-danger' : within}`}
               style={{ width: `${Math.min(100, share * 100)}%` }}
             />
           </div>

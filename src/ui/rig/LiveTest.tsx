@@ -37,6 +37,7 @@ export function LiveTest({ mode }: { mode: Mode }) {
       });
     });
   };
+  const needed = point ? `Needs ${plural(mode.footprint, 'channel')}` : 'Like 2.101';
   return (
     <section aria-label="Live test" className="rounded-lg bg-ink p-3">
       <div className="flex items-end gap-3">
@@ -48,13 +49,7 @@ export function LiveTest({ mode }: { mode: Mode }) {
           placeholder="2.101"
           disabled={on}
           onChange={(e) => setAddress(e.target.value)}
-          problem={
-            address.trim() !== '' && !fits
-              ? point
-                ? `Needs ${plural(mode.footprint, 'channel')}`
-                : 'Like 2.101'
-              : undefined
-          }
+          problem={address.trim() !== '' && !fits ? needed : undefined}
         />
         <Button
           disabled={!fits}

@@ -255,6 +255,7 @@ function groundOf({ ground, source }: CellProps): string {
 
 function Cell(props: CellProps) {
   const { universe, address, value, theirs, source, isForced, isChosen, scale, onChoose } = props;
+  const theirInk = (theirs ?? 0) > 0 ? 'text-standby' : 'text-faint';
   const said = theirs === null ? '' : ` · another desk sends ${sayByte(theirs, scale)}`;
   return (
     <button
@@ -268,10 +269,7 @@ function Cell(props: CellProps) {
     >
       {sayByte(value, scale)}
       {theirs !== null && (
-        <span
-          data-incoming
-          className={`block ${isForced ? '' : theirs > 0 ? 'text-standby' : 'text-faint'}`}
-        >
+        <span data-incoming className={`block ${isForced ? '' : theirInk}`}>
           {sayByte(theirs, scale)}
         </span>
       )}

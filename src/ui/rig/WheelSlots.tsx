@@ -191,13 +191,7 @@ export function WheelSlots({
                   onClick={() => setOpen({ wheel, number: i + 1 })}
                   className={`grid size-8 place-items-center rounded-md bg-ink text-soft hover:bg-raised ${own ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
                 >
-                  {slot.picture ? (
-                    <PatternPicture picture={slot.picture} label="" />
-                  ) : slot.color ? (
-                    <i className="size-5 rounded-full" style={{ background: cssOf(slot.color) }} />
-                  ) : (
-                    i + 1
-                  )}
+                  <SlotFace slot={slot} number={i + 1} />
                 </button>
               );
             })}
@@ -217,4 +211,12 @@ export function WheelSlots({
       )}
     </section>
   );
+}
+
+/** What a slot shows: its pattern, its colour, or its number where it is open. */
+function SlotFace({ slot, number }: { slot: WheelSlot; number: number }) {
+  if (slot.picture) return <PatternPicture picture={slot.picture} label="" />;
+  if (slot.color)
+    return <i className="size-5 rounded-full" style={{ background: cssOf(slot.color) }} />;
+  return number;
 }

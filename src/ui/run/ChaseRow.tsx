@@ -30,6 +30,8 @@ function kept(own: Chase, bpm: number, now: NonNullable<ListStatus['chase']>): C
   };
 }
 
+const ROUNDS: Readonly<Record<number, string>> = { 0: 'for ever', 1: 'round' };
+
 export function ChaseRow({ list }: { list: ListStatus }) {
   const row = useShow().lists.get(list.id);
   const { you, connection } = useParts(useScreen, 'you', 'connection');
@@ -80,7 +82,7 @@ export function ChaseRow({ list }: { list: ListStatus }) {
       <Scrub
         label={what('rounds, 0 for ever')}
         value={chase.count}
-        unit={chase.count === 0 ? 'for ever' : chase.count === 1 ? 'round' : 'rounds'}
+        unit={ROUNDS[chase.count] ?? 'rounds'}
         min={0}
         max={9999}
         disabled={disabled}

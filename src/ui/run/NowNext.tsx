@@ -199,12 +199,11 @@ function Hand() {
     },
     {
       lies: true,
-      onBegin: () =>
-        (belongs.current = list
-          ? list.hand !== null || running
-            ? [list.cueId]
-            : [list.cueId, list.nextId]
-          : []),
+      onBegin: () => {
+        const alone = list?.hand !== null || running;
+        if (!list) belongs.current = [];
+        else belongs.current = alone ? [list.cueId] : [list.cueId, list.nextId];
+      },
       onEnd: () => (belongs.current = []),
     },
   );
@@ -319,7 +318,8 @@ function Next() {
         data-testid="trigger"
         className={`truncate text-[34px] leading-[46px] ${trigger.spoken ? 'font-book font-medium' : 'text-soft'}`}
       >
-        {comes ? <FollowIn /> : trigger.spoken ? `“${cue.call}”` : trigger.long}
+        {comes && <FollowIn />}
+        {!comes && (trigger.spoken ? `“${cue.call}”` : trigger.long)}
       </p>
       <p className="mt-0.5 flex flex-wrap items-baseline gap-x-6 gap-y-0.5 text-[15px] text-muted">
         <span>

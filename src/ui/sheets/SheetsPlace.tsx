@@ -117,6 +117,10 @@ function Head({ sheet, begin }: { sheet: SheetRow; begin: (doing: Doing) => void
   const may = mayEdit(you.role);
   const isOpen = arranging && may;
   const Mark = isOpen ? LockOpen : Lock;
+  const inUse =
+    time_s === null
+      ? 'a touch plays or selects, nothing moves'
+      : `what is pressed next takes ${time_s} s`;
   return (
     <div
       className={`flex h-11 flex-none items-center gap-3 border-b px-4 ${isOpen ? 'border-warning bg-warning-wash' : 'border-line bg-panel'}`}
@@ -124,11 +128,7 @@ function Head({ sheet, begin }: { sheet: SheetRow; begin: (doing: Doing) => void
       <Mark size={15} aria-hidden="true" className={isOpen ? 'text-warning' : 'text-soft'} />
       <b className="font-semibold">{isOpen ? 'Arranging' : 'In use'}</b>
       <span className="min-w-0 flex-1 truncate text-[12.5px] text-muted">
-        {isOpen
-          ? `“${sheet.name}”: nothing here plays`
-          : time_s === null
-            ? 'a touch plays or selects, nothing moves'
-            : `what is pressed next takes ${time_s} s`}
+        {isOpen ? `“${sheet.name}”: nothing here plays` : inUse}
       </span>
       {isOpen && <Button onClick={() => begin({ do: 'areas' })}>Areas …</Button>}
       {!isOpen && (

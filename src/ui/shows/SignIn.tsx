@@ -12,6 +12,14 @@ const DEMO: [string, string][] = [
   ['volunteer', 'a sheet, on Sundays'],
 ];
 
+/** What is said to a status of the answer. */
+const WRONG = 'This address and password do not belong together.';
+const PROBLEMS: Readonly<Record<number, string>> = {
+  400: WRONG,
+  401: WRONG,
+  429: 'Too many tries. Wait a minute.',
+};
+
 export function SignIn({ offersDemo }: { offersDemo: boolean }) {
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
@@ -28,13 +36,7 @@ export function SignIn({ offersDemo }: { offersDemo: boolean }) {
       window.location.assign('/');
     } catch (error) {
       const status = error instanceof ApiError ? error.status : 0;
-      setProblem(
-        status === 401 || status === 400
-          ? 'This address and password do not belong together.'
-          : status === 429
-            ? 'Too many tries. Wait a minute.'
-            : (error as Error).message,
-      );
+      setProblem(PROBLEMS[status] ?? (error as Error).message);
       setBusy(false);
     }
   };

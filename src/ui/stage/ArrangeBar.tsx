@@ -41,144 +41,167 @@ const set = (
 const SMALL =
   'h-7 rounded-md bg-raised px-2 text-[12px] text-soft hover:bg-lift disabled:opacity-45';
 
+/** Which tool stands in the bar is of what is chosen: a layout, a piece, or units. */
 export function ArrangeBar() {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
-  const { layoutId, pieceId, tool } = useParts(useStage, 'layoutId', 'pieceId', 'tool');
+  const { layoutId, pieceId } = useParts(useStage, 'layoutId', 'pieceId');
   const fixtures = selection.flatMap((id) => show.fixtures.get(id) ?? []);
   const piece = pieceId ? show.pieces.get(pieceId) : undefined;
   const layout = layoutId ? show.layouts.get(layoutId) : undefined;
-  const places = fixtures.map((f) => f.position);
-  const first = fixtures[0];
-  const bars = [...show.pieces.values()].filter(
-    (p) => p.name !== '' && (p.kind === 'bar' || p.kind === 'boom'),
-  );
   return (
     <div
       className="flex min-h-10 flex-none flex-wrap items-center gap-1.5 border-b border-line bg-panel px-2.5 py-1.5"
       aria-label="Arrange"
       role="toolbar"
     >
-      {layout ? (
-        <LayoutTools layout={layout} fixtures={fixtures} />
-      ) : piece ? (
-        <PieceTools piece={piece} />
-      ) : (
+      {layout && <LayoutTools layout={layout} fixtures={fixtures} />}
+      {!layout && piece && <PieceTools piece={piece} />}
+      {!layout && !piece && (
         <>
-          {first ? (
-            <>
-              <span className="num text-[12px] text-muted">
-                {fixtures.length === 1 ? first.number : `${fixtures.length} ×`}
-              </span>
-              <button
-                type="button"
-                className={SMALL}
-                title="On one line across the stage"
-                disabled={fixtures.length < 2}
-                onClick={() => move(fixtures, aligned(places, 'y'))}
-              >
-                ↔ line
-              </button>
-              <button
-                type="button"
-                className={SMALL}
-                title="On one line up the stage"
-                disabled={fixtures.length < 2}
-                onClick={() => move(fixtures, aligned(places, 'x'))}
-              >
-                ↕ line
-              </button>
-              <button
-                type="button"
-                className={SMALL}
-                title="Evenly between the first and the last"
-                disabled={fixtures.length < 3}
-                onClick={() => move(fixtures, distributed(places))}
-              >
-                Spread
-              </button>
-              <select
-                aria-label="Hang on a bar"
-                value=""
-                onChange={(e) => {
-                  const bar = bars.find((b) => b.id === e.target.value);
-                  if (bar) move(fixtures, alongPiece(bar, fixtures.length), bar.name);
-                }}
-                className="h-7 w-[86px] rounded-md bg-raised px-1 text-[12px] text-soft"
-              >
-                <option value="">Along …</option>
-                {bars.map((b) => (
-                  <option key={b.id} value={b.id}>
-                    {b.name}
-                  </option>
-                ))}
-              </select>
-              <span className="flex items-center text-[12px] text-muted">
-                Turn{' '}
-                <Scrub
-                  label="Rotation"
-                  value={first.rotation}
-                  unit="°"
-                  min={-180}
-                  max={180}
-                  step={5}
-                  onSettled={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))}
-                />
-                Lean{' '}
-                <Scrub
-                  label="Lean"
-                  value={first.lean ?? 0}
-                  unit="°"
-                  min={-180}
-                  max={180}
-                  step={5}
-                  onSettled={(v) => set(fixtures, () => ({ lean: Math.round(v) }))}
-                />
-                Up{' '}
-                <Scrub
-                  label="Height"
-                  value={first.position.z}
-                  digits={1}
-                  unit="m"
-                  min={-5}
-                  max={30}
-                  step={0.1}
-                  onSettled={(v) =>
-                    set(fixtures, (f) => ({
-                      position: { ...f.position, z: Math.round(v * 100) / 100 },
-                    }))
-                  }
-                />
-              </span>
-            </>
-          ) : (
-            <span className="text-[12px] text-muted">
-              Drag units onto bars, drag a bar with what hangs on it. Select units to line them up.
-            </span>
-          )}
-          <span className="ml-auto flex gap-1">
-            {(
-              [
-                ['bar', 'Bar'],
-                ['boom', 'Boom'],
-                ['set', 'Set'],
-              ] as const
-            ).map(([id, label]) => (
-              <button
-                key={id}
-                type="button"
-                aria-pressed={tool === id}
-                title={`Draw a ${label === 'Set' ? 'set piece' : label.toLowerCase()}: drag on the plan`}
-                onClick={() => setTool(id)}
-                className={`${SMALL} ${tool === id ? '!bg-standby-wash !text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}
-              >
-                + {label}
-              </button>
-            ))}
-          </span>
+          <UnitTools fixtures={fixtures} />
+          <DrawTools />
         </>
       )}
     </div>
+  );
+}
+
+/** What is selected put in line, hung on a bar, turned and lifted. */
+function UnitTools({ fixtures }: { fixtures: readonly FixtureRow[] }) {
+  const first = fixtures[0];
+  const places = fixtures.map((f) => f.position);
+  if (!first)
+    return (
+      <span className="text-[12px] text-muted">
+        Drag units onto bars, drag a bar with what hangs on it. Select units to line them up.
+      </span>
+    );
+  return (
+    <>
+      <span className="num text-[12px] text-muted">
+        {fixtures.length === 1 ? first.number : `${fixtures.length} ×`}
+      </span>
+      <button
+        type="button"
+        className={SMALL}
+        title="On one line across the stage"
+        disabled={fixtures.length < 2}
+        onClick={() => move(fixtures, aligned(places, 'y'))}
+      >
+        ↔ line
+      </button>
+      <button
+        type="button"
+        className={SMALL}
+        title="On one line up the stage"
+        disabled={fixtures.length < 2}
+        onClick={() => move(fixtures, aligned(places, 'x'))}
+      >
+        ↕ line
+      </button>
+      <button
+        type="button"
+        className={SMALL}
+        title="Evenly between the first and the last"
+        disabled={fixtures.length < 3}
+        onClick={() => move(fixtures, distributed(places))}
+      >
+        Spread
+      </button>
+      <AlongBar fixtures={fixtures} />
+      <Turns first={first} fixtures={fixtures} />
+    </>
+  );
+}
+
+function AlongBar({ fixtures }: { fixtures: readonly FixtureRow[] }) {
+  const bars = [...useShow().pieces.values()].filter(
+    (p) => p.name !== '' && (p.kind === 'bar' || p.kind === 'boom'),
+  );
+  return (
+    <select
+      aria-label="Hang on a bar"
+      value=""
+      onChange={(e) => {
+        const bar = bars.find((b) => b.id === e.target.value);
+        if (bar) move(fixtures, alongPiece(bar, fixtures.length), bar.name);
+      }}
+      className="h-7 w-[86px] rounded-md bg-raised px-1 text-[12px] text-soft"
+    >
+      <option value="">Along …</option>
+      {bars.map((b) => (
+        <option key={b.id} value={b.id}>
+          {b.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Turns({ first, fixtures }: { first: FixtureRow; fixtures: readonly FixtureRow[] }) {
+  return (
+    <span className="flex items-center text-[12px] text-muted">
+      Turn{' '}
+      <Scrub
+        label="Rotation"
+        value={first.rotation}
+        unit="°"
+        min={-180}
+        max={180}
+        step={5}
+        onSettled={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))}
+      />
+      Lean{' '}
+      <Scrub
+        label="Lean"
+        value={first.lean ?? 0}
+        unit="°"
+        min={-180}
+        max={180}
+        step={5}
+        onSettled={(v) => set(fixtures, () => ({ lean: Math.round(v) }))}
+      />
+      Up{' '}
+      <Scrub
+        label="Height"
+        value={first.position.z}
+        digits={1}
+        unit="m"
+        min={-5}
+        max={30}
+        step={0.1}
+        onSettled={(v) =>
+          set(fixtures, (f) => ({ position: { ...f.position, z: Math.round(v * 100) / 100 } }))
+        }
+      />
+    </span>
+  );
+}
+
+const DRAWN = [
+  { id: 'bar', label: 'Bar', called: 'bar' },
+  { id: 'boom', label: 'Boom', called: 'boom' },
+  { id: 'set', label: 'Set', called: 'set piece' },
+] as const;
+
+function DrawTools() {
+  const tool = useStage((s) => s.tool);
+  return (
+    <span className="ml-auto flex gap-1">
+      {DRAWN.map(({ id, label, called }) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={tool === id}
+          title={`Draw a ${called}: drag on the plan`}
+          onClick={() => setTool(id)}
+          className={`${SMALL} ${tool === id ? '!bg-standby-wash !text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : ''}`}
+        >
+          + {label}
+        </button>
+      ))}
+    </span>
   );
 }
 

@@ -66,7 +66,8 @@ export function useBookList() {
   const cues = show.cuesOf(id);
   const own = cueId ? show.cues.get(cueId) : undefined;
   const playing = status?.cueId ? show.cues.get(status.cueId) : undefined;
-  const cue = follow ? playing : own?.listId === id ? own : undefined;
+  const lookedAt = own?.listId === id ? own : undefined;
+  const cue = follow ? playing : lookedAt;
   return {
     list,
     listId: id,
@@ -95,5 +96,6 @@ export function actedOn(
   chosen: readonly string[],
   cue: { id: string } | undefined,
 ): readonly string[] {
-  return chosen.length > 0 ? chosen : cue ? [cue.id] : [];
+  if (chosen.length > 0) return chosen;
+  return cue ? [cue.id] : [];
 }

@@ -93,8 +93,10 @@ function say(
 export function inSight({ all, fresh }: Messages): Message | undefined {
   const stands = (m: Message): boolean =>
     (m.kind === 'error' || m.kind === 'warning') && Date.now() - m.at.getTime() < STANDS_MS;
-  const weight = (m: Message): number =>
-    m.ways.length > 0 ? (m.kind === 'done' ? 1 : 3) : stands(m) ? 2 : 0;
+  const weight = (m: Message): number => {
+    if (m.ways.length > 0) return m.kind === 'done' ? 1 : 3;
+    return stands(m) ? 2 : 0;
+  };
   return all
     .filter((m) => fresh.has(m.id))
     .reduce<Message | undefined>(

@@ -150,12 +150,8 @@ export function besides(intent: Intent): { says: string; others: boolean } | und
   if (plan.part !== undefined) return { says: plan.part, others: true };
   const { others, count } = plan;
   const held = recordValues().length;
-  const fewer =
-    count === undefined || count >= held
-      ? ''
-      : count === 0
-        ? 'it shows all of this already, '
-        : `${count} of them change it, `;
+  const part = count === 0 ? 'it shows all of this already, ' : `${count} of them change it, `;
+  const fewer = count === undefined || count >= held ? '' : part;
   return others.length === 0
     ? { says: `${fewer}no other cue looks different`, others: false }
     : {

@@ -4,7 +4,7 @@ import { formatTime } from '@/core/cues/clock';
 import { formatCueNumber } from '@/core/cues/number';
 import { CELL, columnsOf, sheetOf } from '@/core/cues/sheet';
 import { timeWords, timingOf } from '@/core/cues/times';
-import { blocksOf, sectionAt } from '@/core/script/parse';
+import { blocksOf, sectionAt, type Block } from '@/core/script/parse';
 import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import type { ScriptRow } from '@/core/script/rows';
@@ -183,6 +183,14 @@ function cuePicture(of: CuePicture | undefined): Content[] {
   ];
 }
 
+/** How the blocks of a script are set; lines of speech are plain. */
+const STYLES: Partial<Record<Block['kind'], Record<string, unknown>>> = {
+  act: { bold: true, fontSize: 13, margin: [0, 12, 0, 4] },
+  scene: { bold: true, fontSize: 11, margin: [0, 9, 0, 3] },
+  speaker: { fontSize: 8.5, color: '#444', margin: [0, 6, 0, 0] },
+  action: { color: '#555', margin: [0, 1, 0, 1] },
+};
+
 /** The script with its calls in the margin. */
 export function scriptSheet(show: Show, script: ScriptRow): Paper {
   const calls = [...show.calls.values()]
@@ -220,16 +228,8 @@ export function scriptSheet(show: Show, script: ScriptRow): Paper {
       at = Math.max(from, call.to);
     }
     words.push(plainText(script.text.slice(at, Math.max(at, block.to))));
-    const style: Record<string, unknown> =
-      block.kind === 'act'
-        ? { bold: true, fontSize: 13, margin: [0, 12, 0, 4] }
-        : block.kind === 'scene'
-          ? { bold: true, fontSize: 11, margin: [0, 9, 0, 3] }
-          : block.kind === 'speaker'
-            ? { fontSize: 8.5, color: '#444', margin: [0, 6, 0, 0] }
-            : block.kind === 'action'
-              ? { color: '#555', margin: [0, 1, 0, 1] }
-              : { fontSize: 10.5 };
+    const style = STYLES[block.kind] ?? { fontSize: 10.5 };
+    const unflagged = text.length > 0 ? [plainText(text)] : [];
     const flags = here.map(({ cue }) => `LX ${formatCueNumber(cue.number)}`).join(' ');
     content.push({
       columns: [
@@ -241,7 +241,7 @@ export function scriptSheet(show: Show, script: ScriptRow): Paper {
           ],
         },
         {
-          text: here.length > 0 ? words : text.length > 0 ? [plainText(text)] : [],
+          text: here.length > 0 ? words : unflagged,
           width: '*',
           ...style,
         },

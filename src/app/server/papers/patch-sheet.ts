@@ -145,8 +145,10 @@ function byUniverse(show: Show): Content[] {
 }
 
 function byPosition(show: Show): Content[] {
-  const hangs = [...new Set(byNumber(show).map((f) => f.hang))].sort((a, b) =>
-    a === '' ? 1 : b === '' ? -1 : a.localeCompare(b, undefined, { numeric: true }),
+  // What hangs nowhere comes last.
+  const hangs = [...new Set(byNumber(show).map((f) => f.hang))].sort(
+    (a, b) =>
+      Number(a === '') - Number(b === '') || a.localeCompare(b, undefined, { numeric: true }),
   );
   return hangs.map((hang) => {
     // As they hang: from the audience's left to its right.

@@ -236,14 +236,10 @@ export const setTrigger = defineEdit({
         `Cue ${formatCueNumber(before.number)} goes on elsewhere; what follows it is set there.`,
         { trigger: 'The one before goes on elsewhere.' },
       );
-    const own = cueWith(
-      cue,
-      trigger.on === 'clock'
-        ? { clock: trigger.clock }
-        : trigger.on === 'call'
-          ? { call: trigger.words, clock: null }
-          : { clock: null },
-    );
+    const own = cueWith(cue, {
+      clock: trigger.on === 'clock' ? trigger.clock : null,
+      ...(trigger.on === 'call' ? { call: trigger.words } : {}),
+    });
     const changes: RowChange[] = [replaceRow('cues', cue, own)];
     // Words to be called on and a time of day mean that it does not follow by itself.
     if (before && !before.link)

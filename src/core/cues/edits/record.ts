@@ -6,6 +6,7 @@ import { CUE_NUMBER, formatCueNumber } from '../number.ts';
 import { cueBefore, isComplete, trackedThere } from '../tracking.ts';
 import { attributesOf, familyOf } from '../../rig/attributes.ts';
 import { modeOf } from '../../fixtures/points.ts';
+import { given } from '../../given.ts';
 import { refuse, type Refusal } from '../../refusal.ts';
 import { CueRow, slotKey, ValueRow, valueId } from '../rows.ts';
 import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '../../palettes/rows.ts';
@@ -42,6 +43,9 @@ const Params = z.object({
   /** `update` refuses to make a new cue. */
   existing: z.enum(['may', 'must', 'must-not']).default('may'),
 });
+
+/** What is said to have been done with a cue that was there before. */
+const AGAIN = { merge: 'Updated', over: 'Recorded over', remove: 'Updated' } as const;
 
 /** Why these values cannot be written, if they cannot. */
 export function wrongValue(show: Show, values: readonly Recordable[]): Refusal | undefined {
@@ -102,15 +106,12 @@ export const recordCue = defineEdit({
     const wrong = wrongValue(show, p.values);
     if (wrong) return wrong;
 
-    const times = {
-      ...(p.up_s === undefined ? {} : { up_s: p.up_s }),
-      ...(p.down_s === undefined ? {} : { down_s: p.down_s }),
-    };
+    const times = given({ up_s: p.up_s, down_s: p.down_s });
     const cue: CueRow = old
-      ? { ...old, ...(p.name === undefined ? {} : { name: p.name }), ...times }
+      ? { ...old, ...given({ name: p.name }), ...times }
       : {
           ...emptyCue(newId(), p.listId, p.number, p.name ?? ''),
-          ...(p.up_s === undefined ? {} : { down_s: p.up_s }),
+          ...given({ down_s: p.up_s }),
           ...times,
         };
     const changes: RowChange[] = [];
@@ -124,8 +125,8 @@ export const recordCue = defineEdit({
       p.how === 'remove' ? removed(p.values, set) : valuesInto(show, p, cue, set, complete);
     changes.push(...written);
     if (p.how === 'over') {
-      const given = new Set(p.values.map((v) => slotKey(v.fixtureId, v.attribute)));
-      for (const [key, v] of set) if (!given.has(key)) changes.push(deleteRow('values', v));
+      const named = new Set(p.values.map((v) => slotKey(v.fixtureId, v.attribute)));
+      for (const [key, v] of set) if (!named.has(key)) changes.push(deleteRow('values', v));
     }
     if (changes.length === 0)
       return refuse(
@@ -137,15 +138,15 @@ export const recordCue = defineEdit({
     // In a cue that is complete as it stands, a slot that is set nowhere else in it is let go from here on: that is meant.
     const back = p.mode === 'only' ? keepLooks(show, p.listId, changes, new Set([cue.id])) : [];
     const only = p.mode === 'only' ? ', this cue only' : '';
-    const named = cueCalled(show, cue);
+    const called = cueCalled(show, cue);
     if (p.how === 'remove')
       return {
         changes: merged([...changes, ...back]),
-        summary: `Took ${plural(written.length, 'value')} out of ${named}${only}`,
+        summary: `Took ${plural(written.length, 'value')} out of ${called}${only}`,
       };
     return {
       changes: merged([...changes, ...back]),
-      summary: `${p.how === 'over' && old ? 'Recorded over' : old ? 'Updated' : 'Recorded'} ${named} with ${plural(written.length, 'value')}${only}`,
+      summary: `${old ? AGAIN[p.how] : 'Recorded'} ${called} with ${plural(written.length, 'value')}${only}`,
     };
   },
 });
@@ -313,19 +314,11 @@ export const updateSource = defineEdit({
       cues.set(cue.id, cue);
       const { fade_s, delay_s, part, ...content } = value;
       void part;
-      const times = {
-        ...(fade_s === undefined
-          ? old?.fade_s === undefined
-            ? {}
-            : { fade_s: old.fade_s }
-          : { fade_s }),
-        ...(delay_s === undefined
-          ? old?.delay_s === undefined
-            ? {}
-            : { delay_s: old.delay_s }
-          : { delay_s }),
-        ...(old?.part === undefined ? {} : { part: old.part }),
-      };
+      const times = given({
+        fade_s: fade_s ?? old?.fade_s,
+        delay_s: delay_s ?? old?.delay_s,
+        part: old?.part,
+      });
       changes.push({
         table: 'values',
         id: valueId(cue.id, value.fixtureId, value.attribute),

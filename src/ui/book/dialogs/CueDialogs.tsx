@@ -60,14 +60,9 @@ export function Skeleton() {
   const missing = script
     ? flagsIn(script.text).filter((f) => !cues.some((c) => c.number === f.number)).length
     : 0;
-  const params =
-    how === 'script'
-      ? script
-        ? { scriptId: script.id, listId }
-        : null
-      : made.length > 0
-        ? { listId, cues: made }
-        : null;
+  const fromScript = script ? { scriptId: script.id, listId } : null;
+  const fromNumbers = made.length > 0 ? { listId, cues: made } : null;
+  const params = how === 'script' ? fromScript : fromNumbers;
   return (
     <Planned
       title="Many empty cues"

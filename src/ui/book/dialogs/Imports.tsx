@@ -64,12 +64,11 @@ export function ScriptImport() {
     [text, format],
   );
   const count = (kind: string): number => blocks.filter((b) => b.kind === kind).length;
-  const about =
-    blocks.length === 0
-      ? ''
-      : format === 'order'
-        ? `${plural(count('item'), 'item')}, ${formatTime(blocks.reduce((n, b) => n + (b.duration_s ?? 0), 0))} in all`
-        : `${plural(count('act'), 'act')}, ${plural(count('scene'), 'scene')}, ${plural(blocks.at(-1)?.page ?? 0, 'page')}, ${plural(flagsIn(text).length, 'named cue')}`;
+  const parts =
+    format === 'order'
+      ? `${plural(count('item'), 'item')}, ${formatTime(blocks.reduce((n, b) => n + (b.duration_s ?? 0), 0))} in all`
+      : `${plural(count('act'), 'act')}, ${plural(count('scene'), 'scene')}, ${plural(blocks.at(-1)?.page ?? 0, 'page')}, ${plural(flagsIn(text).length, 'named cue')}`;
+  const about = blocks.length === 0 ? '' : parts;
   return (
     <Planned
       title={target ? `A later draft of “${target.title}”` : 'Take in a script'}

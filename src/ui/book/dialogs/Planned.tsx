@@ -86,7 +86,7 @@ export function Planned({
           data-testid="planned"
           role="status"
         >
-          {plan === undefined ? '' : ok ? willDo(plan.summary) : plan.message}
+          {plan !== undefined && (ok ? willDo(plan.summary) : plan.message)}
           {problem && <span className="block text-danger">{problem}</span>}
           {others.length > 0 && (
             <span className="block text-warning">

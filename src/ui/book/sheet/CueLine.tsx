@@ -1,5 +1,6 @@
 /** A cue's row of the sheet: number, name, times and trigger; its values are drawn beside it. */
 'use client';
+import { firstSo } from '@/core/first-so';
 import { Award, Zap } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
@@ -35,11 +36,13 @@ function ground({ picked, chosen, marked }: LineState): string {
 }
 
 function Number_({ cue, state }: { cue: CueRow; state: LineState }) {
-  const look = state.now
-    ? 'bg-lime font-semibold text-lime-ink'
-    : state.next
-      ? 'text-standby inset-ring inset-ring-standby'
-      : '';
+  const look = firstSo(
+    [
+      [state.now, 'bg-lime font-semibold text-lime-ink'],
+      [state.next, 'text-standby inset-ring inset-ring-standby'],
+    ],
+    '',
+  );
   return (
     <span className={`num w-fit rounded px-1.5 text-[12.5px] leading-[22px] ${look}`}>
       {formatCueNumber(cue.number)}

@@ -6,6 +6,10 @@ import { ApiError } from '../../state/api';
 import { bringSound, type Brought } from '../../state/sounds';
 import { useShow } from '../../state/store';
 
+/** How much of a file has come, 0 to 1; then it is measured. */
+const howFar = (share: number): string =>
+  share < 1 ? `${Math.round(share * 100)} %` : 'measuring …';
+
 export function BringSound({
   label,
   value,
@@ -54,11 +58,7 @@ export function BringSound({
           </select>
         </label>
         <label className="flex h-8 cursor-pointer items-center rounded-md px-2.5 text-[13px] text-soft inset-ring inset-ring-edge hover:bg-lift">
-          {share === null
-            ? 'Bring a file …'
-            : share < 1
-              ? `${Math.round(share * 100)} %`
-              : 'measuring …'}
+          {share === null ? 'Bring a file …' : howFar(share)}
           <input
             type="file"
             aria-label="Sound file"

@@ -24,7 +24,7 @@ export function CodeInput({ disabled }: { disabled: boolean }) {
       <select
         aria-label="Audio input of the player’s machine"
         disabled={disabled}
-        value={chosen === undefined ? NONE : chosen === '' ? OWN : chosen}
+        value={chosen === undefined ? NONE : chosen || OWN}
         onChange={(e) => put(e.target.value)}
         className="h-7 max-w-40 rounded-md bg-raised px-1"
       >

@@ -217,6 +217,10 @@ export function CueShapes({
   const held = isCrowd
     ? laid.filter((l) => l.cue.id === onStage || chosen.includes(l.cue.id)).slice(0, MOST_HELD)
     : laid;
+  const stateOf = (id: string): 'now' | 'chosen' | 'plain' => {
+    if (id === onStage) return 'now';
+    return chosen.includes(id) ? 'chosen' : 'plain';
+  };
   return (
     <svg
       className="absolute inset-0 size-full overflow-visible"
@@ -228,7 +232,7 @@ export function CueShapes({
         <Shape
           key={l.cue.id}
           laid={l}
-          state={l.cue.id === onStage ? 'now' : chosen.includes(l.cue.id) ? 'chosen' : 'plain'}
+          state={stateOf(l.cue.id)}
           may={may}
           begin={begin}
           step={step}

@@ -13,8 +13,10 @@ import type { BeatAsk } from './beat.worker';
 /** Longer than this a tempo seldom holds. */
 const MOST_S = 240;
 
-const sureWords = (sure: number): string =>
-  sure > 0.6 ? 'rather sure' : sure > 0.35 ? 'a guess: listen' : 'hardly more than chance';
+function sureWords(sure: number): string {
+  if (sure > 0.6) return 'rather sure';
+  return sure > 0.35 ? 'a guess: listen' : 'hardly more than chance';
+}
 
 function lookForBeat(ask: BeatAsk): Promise<FoundBeat | undefined> {
   const worker = new Worker(new URL('./beat.worker.ts', import.meta.url), { type: 'module' });

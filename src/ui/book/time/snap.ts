@@ -16,11 +16,10 @@ export function snapped(
     const best = [...moments].sort((a, b) => Math.abs(a - at_s) - Math.abs(b - at_s))[0];
     return best !== undefined && Math.abs(best - at_s) * o.scale <= DRAWS_PX ? best : at_s;
   };
-  const wanted =
-    o.free || o.snap === 'free'
-      ? at_s
-      : o.snap === 'beat'
-        ? nearestBeat(o.time.tempo, at_s)
-        : near(o.snap === 'mark' ? o.time.marks.map((m) => m.at_s) : [o.cursor_s]);
-  return toMillisecond(Math.max(0, wanted));
+  const wanted = (): number => {
+    if (o.free || o.snap === 'free') return at_s;
+    if (o.snap === 'beat') return nearestBeat(o.time.tempo, at_s);
+    return near(o.snap === 'mark' ? o.time.marks.map((m) => m.at_s) : [o.cursor_s]);
+  };
+  return toMillisecond(Math.max(0, wanted()));
 }

@@ -76,11 +76,8 @@ function Cell({
     );
   const here = active?.row === row && active.column === at;
   const several = block !== null && block.bottom > block.top;
-  const marked = here
-    ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]'
-    : several && inBlock(block, { row, column: at })
-      ? 'bg-standby/10'
-      : '';
+  const inside = several && inBlock(block, { row, column: at }) ? 'bg-standby/10' : '';
+  const marked = here ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : inside;
   const ink = column.key === 'number' && selected ? 'text-standby' : '';
   return (
     <span

@@ -44,7 +44,8 @@ function sayPort({ way, active, merges, fault }: ArtPort): string {
 
 function Port({ port }: { port: ArtPort }) {
   const says = sayPort(port);
-  const dot = port.fault !== '' ? 'bg-danger' : port.active ? 'bg-lime' : 'bg-faint';
+  const well = port.active ? 'bg-lime' : 'bg-faint';
+  const dot = port.fault !== '' ? 'bg-danger' : well;
   return (
     <span
       className="inline-flex items-center gap-1"

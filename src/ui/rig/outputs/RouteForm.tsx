@@ -43,6 +43,10 @@ const MANY = {
   ],
 } as const;
 
+/** The number on the wire where none is typed: Art-Net counts its port addresses from 0. */
+const usualWire = (protocol: Draft['protocol'], universe: number): number =>
+  protocol === 'sacn' ? universe : universe - 1;
+
 /** What is typed, as the edit has it. */
 export function runOf(d: Draft): Record<string, unknown> {
   const [, first = '1', last] = RUN.exec(d.universes) ?? [];
@@ -52,8 +56,7 @@ export function runOf(d: Draft): Record<string, unknown> {
     to: Number(last ?? first),
     protocol: d.protocol,
     destination: d.to === 'unicast' ? d.address : d.to,
-    // Art-Net counts its port addresses from 0.
-    wire: d.wire === '' ? (d.protocol === 'sacn' ? from : from - 1) : Number(d.wire),
+    wire: d.wire === '' ? usualWire(d.protocol, from) : Number(d.wire),
     priority: Number(d.priority),
     instead: d.instead,
     others: d.others,

@@ -172,8 +172,8 @@ function On({ route }: { route: RouteRow }) {
 
 function Count({ line, what }: { line: RouteLine; what: 'packets' | 'errors' }) {
   const { count } = line;
-  const ink =
-    what === 'packets' ? 'text-lime-word' : count && count.errors > 0 ? 'text-danger' : 'text-dim';
+  const errors = count && count.errors > 0 ? 'text-danger' : 'text-dim';
+  const ink = what === 'packets' ? 'text-lime-word' : errors;
   return (
     <span
       className={`num text-[12.5px] ${count ? ink : 'text-dim'}`}

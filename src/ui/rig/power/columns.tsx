@@ -29,8 +29,10 @@ export const sayWatts = (w: number): string =>
 export const cueWord = (cue: CueRow | null): string =>
   cue ? `cue ${formatCueNumber(cue.number)}` : 'dark';
 
-const state = ({ worst_W, capacity_W, safe_W }: Load): 'over' | 'near' | 'safe' =>
-  worst_W > capacity_W + NOTHING_W ? 'over' : worst_W > safe_W + NOTHING_W ? 'near' : 'safe';
+function state({ worst_W, capacity_W, safe_W }: Load): 'over' | 'near' | 'safe' {
+  if (worst_W > capacity_W + NOTHING_W) return 'over';
+  return worst_W > safe_W + NOTHING_W ? 'near' : 'safe';
+}
 const BAR = { over: 'bg-danger', near: 'bg-warning', safe: 'bg-soft' } as const;
 const INK = { over: 'text-danger', near: 'text-warning', safe: 'text-soft' } as const;
 

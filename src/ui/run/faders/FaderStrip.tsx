@@ -1,5 +1,6 @@
 /** One fader: its level, what kind it is, its track, its name, the key under it, and its menu. */
 'use client';
+import { firstSo } from '@/core/first-so';
 import {
   Settings2,
   ArrowDown,
@@ -45,6 +46,7 @@ export function Track({
   tall: boolean;
 }) {
   const { shown: level, handlers } = useFader(strip.level, disabled, KNOB_PX, strip.set);
+  const solid = level > 0 ? 'bg-knob' : 'bg-knob-low';
   return (
     <div
       role="slider"
@@ -73,7 +75,7 @@ export function Track({
         />
       )}
       <i
-        className={`absolute left-1/2 h-[15px] w-[26px] max-w-[92%] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : level > 0 ? 'bg-knob' : 'bg-knob-low'}`}
+        className={`absolute left-1/2 h-[15px] w-[26px] max-w-[92%] -translate-x-1/2 rounded-[3px] ${strip.waiting ? 'bg-transparent shadow-[inset_0_0_0_1.5px_var(--color-warning)]' : solid}`}
         style={{ bottom: `calc(${level} * (100% - 15px))` }}
       >
         <i
@@ -117,12 +119,13 @@ function Name({
 }) {
   const words = `truncate text-[11.5px] leading-4 ${warns ? 'text-warning' : 'text-soft'}`;
   if (!crowded) return <span className={`block h-5 w-full text-center ${words}`}>{children}</span>;
-  const side =
-    at === 0
-      ? 'left-0 w-[150%] text-left'
-      : at === of - 1
-        ? 'right-0 w-[150%] text-right'
-        : '-left-1/2 w-[200%] text-center';
+  const side = firstSo(
+    [
+      [at === 0, 'left-0 w-[150%] text-left'],
+      [at === of - 1, 'right-0 w-[150%] text-right'],
+    ],
+    '-left-1/2 w-[200%] text-center',
+  );
   return (
     <span className="relative block h-8 w-full">
       <span className={`absolute px-0.5 ${side} ${at % 2 === 0 ? 'top-0' : 'top-4'} ${words}`}>
@@ -211,6 +214,8 @@ export function FaderStrip({
   const flashes =
     row.flash === 'toggle' || (row.mode === 'proportional' && row.holds.kind !== 'effect');
   const key = keyOfFader(row, page);
+  const levelLook = strip.real > 0 ? 'font-semibold' : 'text-muted';
+  const keyLook = strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift';
   return (
     <RowMenu
       label={`Menu of fader ${row.name}`}
@@ -246,9 +251,7 @@ export function FaderStrip({
       ]}
     >
       <div className="flex min-h-0 w-full flex-1 flex-col items-center gap-1" title={strip.says}>
-        <span
-          className={`num text-[13px] ${strip.waiting ? 'text-warning' : strip.real > 0 ? 'font-semibold' : 'text-muted'}`}
-        >
+        <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : levelLook}`}>
           {row.mode === 'rate'
             ? Math.round(10 ** (strip.level * 2 - 1) * 100)
             : Math.round(strip.level * 100)}
@@ -269,7 +272,7 @@ export function FaderStrip({
           disabled={!playing || !flashes}
           aria-label={`${KEY_SAYS[row.flash].does} ${row.name}${row.flash === 'solo' ? ', alone' : ''}`}
           title={flashes ? `${KEY_SAYS[row.flash].title}${key ? ` (${key})` : ''}` : undefined}
-          className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${!flashes ? 'invisible' : strip.flashing ? 'bg-lime text-lime-ink' : 'bg-raised text-muted hover:bg-lift'}`}
+          className={`h-9 w-[calc(100%-3px)] rounded-md text-[11px] ${flashes ? keyLook : 'invisible'}`}
         >
           {KEY_SAYS[row.flash].short ?? row.number}
         </Flash>

@@ -41,7 +41,8 @@ function useHold(arranged: Arranged, step: number, piece: PieceRow, kind: 'move'
     begin: (e) => {
       e.stopPropagation();
       const add = adds(e);
-      const ids = isChosen && !add ? chosen : add ? [...chosen, piece.id] : [piece.id];
+      const fresh = add ? [...chosen, piece.id] : [piece.id];
+      const ids = isChosen && !add ? chosen : fresh;
       if (!isChosen) choose(ids);
       arranged.begin(kind, kind === 'size' ? [piece.id] : [piece.id, ...ids]);
       return { x: e.clientX, y: e.clientY, went: false, add: add && isChosen };

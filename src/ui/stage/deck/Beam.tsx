@@ -75,11 +75,10 @@ function Slots({
               onClick={put}
               className={`flex h-7 min-w-7 items-center justify-center gap-1.5 rounded px-1.5 text-[11.5px] disabled:opacity-45 ${now === set ? 'bg-standby-wash text-standby shadow-[inset_0_0_0_1px_var(--color-standby)]' : 'bg-raised text-soft hover:bg-lift'}`}
             >
-              {slot?.is.picture ? (
-                <PatternPicture picture={slot.is.picture} size={18} label="" />
-              ) : slot?.is.color ? (
+              {slot?.is.picture && <PatternPicture picture={slot.is.picture} size={18} label="" />}
+              {!slot?.is.picture && slot?.is.color && (
                 <i className="size-3.5 rounded-full" style={{ background: cssOf(slot.is.color) }} />
-              ) : null}
+              )}
               <span className="max-w-[72px] truncate">{name}</span>
             </button>
           );
@@ -101,12 +100,9 @@ function Strobe({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boo
   const first = strobing[0];
   const channel = first ? channelOf(first, 'Shutter1') : undefined;
   const meaning = channel ? meaningOf(channel, shutter.level) : undefined;
-  const hz =
-    own.able.length > 0
-      ? own.high
-      : channel && meaning?.function === strobeOf(channel)
-        ? (meaning?.physical ?? 0)
-        : 0;
+  const isStrobe = channel !== undefined && meaning?.function === strobeOf(channel);
+  const shuttered = isStrobe ? (meaning?.physical ?? 0) : 0;
+  const hz = own.able.length > 0 ? own.high : shuttered;
   const put = (v: number): void =>
     streamCommand('strobe', { command: 'set', attribute: 'Shutter1Strobe', physical: v });
   return (

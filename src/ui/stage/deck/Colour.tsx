@@ -47,6 +47,40 @@ function kindsOf(chosen: readonly Chosen[]): { kinds: Kind[]; able: Chosen[] } {
   return { kinds: [...kinds.values()], able };
 }
 
+/** Below this nobody minds between kinds, above the second everybody sees it: CIEDE2000. */
+const [SEEN_DELTA_E, PLAIN_DELTA_E] = [2, 8];
+
+type LevelAt = ReturnType<typeof useLevels>;
+const lightOf = ({ chosen: { type, fixture }, parts: [part] }: Kind, at: LevelAt) =>
+  part && colourOf(type, part, (a) => at(fixture.id, a), fixture);
+
+/** Kinds that look otherwise than the first where they are meant to be the same, and by how much. */
+function apart(
+  here: Chromaticity,
+  others: readonly Kind[],
+  at: LevelAt,
+): { kind: Kind; deltaE: number }[] {
+  return others.flatMap((kind) => {
+    const light = lightOf(kind, at);
+    const there = light && chromaticity(light);
+    const deltaE = there ? chromaticityDeltaE(here, there) : 0;
+    return deltaE > SEEN_DELTA_E ? [{ kind, deltaE }] : [];
+  });
+}
+
+/** What mixes their colour, by the names of GDTF. */
+const mixersOf = (kinds: readonly Kind[]): string[] => [
+  ...new Set(
+    kinds
+      .flatMap((k) => k.parts)
+      .flatMap((p) => [
+        ...p.emitters.map((e) => baseOf(e.attribute)),
+        ...p.filters.map(baseOf),
+        ...p.wheels.map((w) => baseOf(w.attribute)),
+      ]),
+  ),
+];
+
 export function ColourControl({
   chosen,
   disabled,
@@ -55,52 +89,18 @@ export function ColourControl({
   disabled: boolean;
 }) {
   const at = useLevels();
-  const [raw, setRaw] = useState(false);
   const [fanTo, setFanTo] = useState(false);
   const { kinds, able } = kindsOf(chosen);
-  const [first] = kinds;
-  const [firstPart] = first?.parts ?? [];
-  if (!first || !firstPart) return null;
-  const lightOf = (k: Kind) => {
-    const [part] = k.parts;
-    return part
-      ? colourOf(k.chosen.type, part, (a) => at(k.chosen.fixture.id, a), k.chosen.fixture)
-      : undefined;
-  };
-  const light = lightOf(first);
+  const [first, ...others] = kinds;
+  if (!first) return null;
+  const light = lightOf(first, at);
   const now = light ? toHueSaturation(light) : { hue: 0, saturation: 0 };
   const here = light ? chromaticity(light) : undefined;
-  const white = here ? correlatedKelvin(here) : undefined;
-  // What the eye sees between kinds that are meant to be the same.
-  const off = here
-    ? kinds
-        .slice(1)
-        .map((k) => {
-          const there = lightOf(k);
-          const c = there ? chromaticity(there) : undefined;
-          return { k, deltaE: c ? chromaticityDeltaE(here, c) : 0 };
-        })
-        .filter((o) => o.deltaE > 2)
-    : [];
-  const put = (c: Chromaticity): void =>
-    streamCommand('colour', { command: 'colour', x: c.x, y: c.y });
-  const press = (c: Chromaticity): void => {
-    if (fanTo && here)
-      void said({ command: 'colour', x: here.x, y: here.y, to: { x: c.x, y: c.y } });
-    else void said({ command: 'colour', x: c.x, y: c.y });
+  const press = ({ x, y }: Chromaticity): void => {
+    if (fanTo && here) void said({ command: 'colour', x: here.x, y: here.y, to: { x, y } });
+    else void said({ command: 'colour', x, y });
     setFanTo(false);
   };
-  const names = [
-    ...new Set(
-      kinds.flatMap((k) =>
-        k.parts.flatMap((p) => [
-          ...p.emitters.map((e) => baseOf(e.attribute)),
-          ...p.filters.map(baseOf),
-          ...p.wheels.map((w) => baseOf(w.attribute)),
-        ]),
-      ),
-    ),
-  ];
   return (
     <Section
       title="Colour"
@@ -128,27 +128,9 @@ export function ColourControl({
         )
       }
     >
-      <Pad
-        label="Hue and saturation"
-        says={`hue ${now.hue.toFixed(0)} degrees, saturation ${(now.saturation * 100).toFixed(0)} percent`}
-        disabled={disabled}
-        onPoint={(x, y) => put(hueSaturation(x * 359.9, 1 - y))}
-        onStep={(dx, dy) =>
-          put(hueSaturation((now.hue + dx * 5 + 360) % 360, clamp(now.saturation + dy * 0.05)))
-        }
-        className="h-20 rounded-md"
-        style={{
-          background:
-            'linear-gradient(#fff0, #f4f1ea), linear-gradient(90deg, #d8483c, #d8c23a 17%, #4cae5c 33%, #43b0b8 50%, #4058c4 67%, #b04ab0 83%, #d8483c)',
-        }}
-      >
-        <i
-          className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_var(--color-stage),inset_0_0_0_2.5px_var(--color-light)]"
-          style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }}
-        />
-      </Pad>
+      <HuePad now={now} disabled={disabled} />
       <White
-        kelvin={white}
+        kelvin={here && correlatedKelvin(here)}
         disabled={disabled}
         onChange={(k) => streamCommand('colour', { command: 'colour', kelvin: k })}
       />
@@ -166,33 +148,88 @@ export function ColourControl({
           />
         ))}
       </div>
-      {off.length > 0 && (
-        <p className="mt-1.5 text-[12px] leading-4 text-muted">
-          {off.map((o) => (
-            <span
-              key={`${o.k.chosen.type.id}${o.k.chosen.mode.name}`}
-              className={`mr-2 ${o.deltaE > 8 ? 'text-warning' : ''}`}
-              title="CIEDE2000 difference to the first selected, at one brightness"
-            >
-              {o.k.chosen.type.name} ({numberRanges(o.k.numbers)}) is{' '}
-              <span className="num">ΔE {o.deltaE.toFixed(0)}</span> off
-            </span>
-          ))}
-        </p>
-      )}
+      <Apart of={here ? apart(here, others, at) : []} />
+      <Mixers attributes={mixersOf(kinds)} chosen={chosen} disabled={disabled} />
+    </Section>
+  );
+}
+
+function HuePad({
+  now,
+  disabled,
+}: {
+  now: { hue: number; saturation: number };
+  disabled: boolean;
+}) {
+  const put = (c: Chromaticity): void =>
+    streamCommand('colour', { command: 'colour', x: c.x, y: c.y });
+  return (
+    <Pad
+      label="Hue and saturation"
+      says={`hue ${now.hue.toFixed(0)} degrees, saturation ${(now.saturation * 100).toFixed(0)} percent`}
+      disabled={disabled}
+      onPoint={(x, y) => put(hueSaturation(x * 359.9, 1 - y))}
+      onStep={(dx, dy) =>
+        put(hueSaturation((now.hue + dx * 5 + 360) % 360, clamp(now.saturation + dy * 0.05)))
+      }
+      className="h-20 rounded-md"
+      style={{
+        background:
+          'linear-gradient(#fff0, #f4f1ea), linear-gradient(90deg, #d8483c, #d8c23a 17%, #4cae5c 33%, #43b0b8 50%, #4058c4 67%, #b04ab0 83%, #d8483c)',
+      }}
+    >
+      <i
+        className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full shadow-[0_0_0_2px_var(--color-stage),inset_0_0_0_2.5px_var(--color-light)]"
+        style={{ left: `${(now.hue / 360) * 100}%`, top: `${(1 - now.saturation) * 100}%` }}
+      />
+    </Pad>
+  );
+}
+
+function Apart({ of }: { of: ReturnType<typeof apart> }) {
+  if (of.length === 0) return null;
+  return (
+    <p className="mt-1.5 text-[12px] leading-4 text-muted">
+      {of.map(({ kind: { chosen, numbers }, deltaE }) => (
+        <span
+          key={`${chosen.type.id}${chosen.mode.name}`}
+          className={`mr-2 ${deltaE > PLAIN_DELTA_E ? 'text-warning' : ''}`}
+          title="CIEDE2000 difference to the first selected, at one brightness"
+        >
+          {chosen.type.name} ({numberRanges(numbers)}) is{' '}
+          <span className="num">ΔE {deltaE.toFixed(0)}</span> off
+        </span>
+      ))}
+    </p>
+  );
+}
+
+/** The emitters, filters and wheels themselves, where somebody wants them. */
+function Mixers({
+  attributes,
+  chosen,
+  disabled,
+}: {
+  attributes: readonly string[];
+  chosen: readonly Chosen[];
+  disabled: boolean;
+}) {
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <>
       <button
         type="button"
-        aria-expanded={raw}
-        onClick={() => setRaw(!raw)}
+        aria-expanded={isOpen}
+        onClick={() => setOpen(!isOpen)}
         className="mt-0.5 flex h-7 items-center text-[12px] text-muted hover:text-soft"
       >
-        {raw ? 'Hide what mixes it' : 'Show what mixes it'}
+        {isOpen ? 'Hide what mixes it' : 'Show what mixes it'}
       </button>
-      {raw &&
-        names.map((attribute) => (
+      {isOpen &&
+        attributes.map((attribute) => (
           <Line key={attribute} chosen={chosen} attribute={attribute} disabled={disabled} />
         ))}
-    </Section>
+    </>
   );
 }
 

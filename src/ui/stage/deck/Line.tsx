@@ -1,5 +1,6 @@
 /** A control for one attribute: a slider with the range that the selection shows, a number in its unit, a fan. */
 'use client';
+import { arrowStep } from '../../parts/arrow-step';
 import { clamp } from '@/core/numbers';
 import { useRef, useState } from 'react';
 import { attributeInfo } from '@/core/rig/attributes';
@@ -53,12 +54,7 @@ function Slider({
       {...drag}
       onWheel={(e) => !disabled && onChange(clamp(high - Math.sign(e.deltaY) * 0.01))}
       onKeyDown={(e) => {
-        const step =
-          e.key === 'ArrowRight' || e.key === 'ArrowUp'
-            ? 0.05
-            : e.key === 'ArrowLeft' || e.key === 'ArrowDown'
-              ? -0.05
-              : 0;
+        const step = 0.05 * arrowStep(e.key);
         if (disabled || step === 0) return;
         e.preventDefault();
         onChange(clamp(Math.round((high + step) * 20) / 20));

@@ -83,7 +83,8 @@ function Speed({ draft }: { draft: EffectDraft }) {
     change({ speed: { round_s: clamp(Math.round(beat_s * 100) / 100, 0.05, 3600) } }),
   );
   const { rounds } = draft;
-  const often = rounds === undefined ? 'ever' : rounds === 1 ? 'once' : 'some';
+  const counted = rounds === 1 ? 'once' : 'some';
+  const often = rounds === undefined ? 'ever' : counted;
   const setRounds = (n: number | undefined): void => change({ rounds: n });
   return (
     <Part title="Speed">
@@ -132,7 +133,7 @@ function Speed({ draft }: { draft: EffectDraft }) {
             ['once', 'once'],
             ['some', 'so many rounds'],
           ]}
-          onChange={(v) => setRounds(v === 'ever' ? undefined : v === 'once' ? 1 : SOME_ROUNDS)}
+          onChange={(v) => setRounds({ ever: undefined, once: 1, some: SOME_ROUNDS }[v])}
         />
         <button
           type="button"
@@ -161,6 +162,8 @@ function Speed({ draft }: { draft: EffectDraft }) {
 
 /** Ways over the units: units at a later phase are ahead, so what comes from the first has a spread below nothing. */
 type Way = 'first' | 'last' | 'middle' | 'ends' | 'together';
+/** Which way the phases turn along the fixtures. */
+const TURNS: Record<Way, -1 | 0 | 1> = { first: -1, last: 1, middle: 1, ends: -1, together: 0 };
 
 function wayOf({ turns, wings }: EffectRow['spread']): Way {
   if (turns === 0) return 'together';
@@ -174,10 +177,11 @@ function Over({ draft }: { draft: EffectDraft }) {
   const set = (fields: Partial<EffectRow['spread']>): void =>
     change({ spread: { ...spread, ...fields } });
   const turns = Math.abs(spread.turns) || 1;
-  const order = spread.across ? 'across' : spread.seed === undefined ? 'line' : 'chance';
+  const inLine = spread.seed === undefined ? 'line' : 'chance';
+  const order = spread.across ? 'across' : inLine;
   const go = (way: Way): void =>
     set({
-      turns: way === 'together' ? 0 : way === 'first' || way === 'ends' ? -turns : turns,
+      turns: turns * TURNS[way],
       wings: way === 'middle' || way === 'ends' ? 2 : 1,
     });
   const sort = (to: 'line' | 'across' | 'chance'): void => {

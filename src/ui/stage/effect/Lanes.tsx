@@ -1,5 +1,6 @@
 /** The lanes of an effect along one round: waves as curves, steps as dots that are dragged anywhere; marks show where units are. */
 'use client';
+import { firstSo } from '@/core/first-so';
 import { clamp } from '@/core/numbers';
 import { useCallback, useRef } from 'react';
 import { isFamilyLane } from '@/core/effects/lanes';
@@ -133,7 +134,13 @@ export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Cho
               <text
                 x={x(at)}
                 y={14}
-                textAnchor={i === 10 ? 'end' : i === 0 ? 'start' : 'middle'}
+                textAnchor={firstSo(
+                  [
+                    [i === 10, 'end'],
+                    [i === 0, 'start'],
+                  ],
+                  'middle',
+                )}
                 className="num fill-muted text-[11px]"
               >
                 {(at * round_s).toFixed(round_s < 10 ? 2 : 1)} s
@@ -345,6 +352,7 @@ function Steps({
     const on = chosenStep === i;
     const words = sayStep(show, track, step, channel);
     const left = cx > x(0.82);
+    const beside = step.level > 0.5 ? cy + 15 : cy - 9;
     return (
       <g key={i}>
         {i < steps.length - 1 && place.to > place.arrives && (
@@ -401,7 +409,7 @@ function Steps({
         </g>
         <text
           x={left ? cx - 9 : cx + 9}
-          y={family ? yOf(0.5) + 22 : step.level > 0.5 ? cy + 15 : cy - 9}
+          y={family ? yOf(0.5) + 22 : beside}
           textAnchor={left ? 'end' : 'start'}
           stroke="var(--color-panel)"
           strokeWidth={4}

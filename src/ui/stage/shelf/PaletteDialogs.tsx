@@ -21,6 +21,12 @@ export const FAMILY_WORDS: Record<PaletteFamily, string> = {
 };
 type Scope = 'fixtures' | 'types' | 'group' | 'any';
 
+/** What a palette of this kind serves besides the units it is made from. */
+const SERVES: Partial<Record<Scope, string>> = {
+  fixtures: 'If all of them agree, it will serve any other unit too.',
+  any: 'Solved for each unit by what it can do.',
+};
+
 export function RecordPalette({
   family: first,
   onClose,
@@ -122,7 +128,7 @@ export function RecordPalette({
             role={problem ? 'alert' : undefined}
           >
             {problem ??
-              `${plural(count, 'value')} of ${plural(fixtures, 'fixture')}. ${scope === 'fixtures' ? 'If all of them agree, it will serve any other unit too.' : scope === 'any' ? 'Solved for each unit by what it can do.' : ''}`}
+              `${plural(count, 'value')} of ${plural(fixtures, 'fixture')}. ${SERVES[scope] ?? ''}`}
           </p>
           <div className="mt-4 flex justify-end">
             <Button kind="strong" type="submit" disabled={problem !== undefined}>

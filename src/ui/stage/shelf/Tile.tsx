@@ -45,12 +45,15 @@ export function Tile({
   actions: readonly TileAction[];
   onApply: () => void;
 }) {
+  const edge = pressed
+    ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]'
+    : 'shadow-[inset_0_0_0_1px_var(--color-line)]';
   return (
     <ContextMenu.Root>
       <ContextMenu.Trigger asChild>
         <div
           data-of={of}
-          className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${played ? 'shadow-[inset_0_0_0_2px_var(--color-lime)]' : pressed ? 'shadow-[inset_0_0_0_1.5px_var(--color-standby)]' : 'shadow-[inset_0_0_0_1px_var(--color-line)]'}`}
+          className={`group relative h-[100px] min-w-0 rounded-md bg-panel ${played ? 'shadow-[inset_0_0_0_2px_var(--color-lime)]' : edge}`}
         >
           <button
             type="button"

@@ -24,6 +24,9 @@ const geometryOf = ({ points, faces }: Triangles): THREE.BufferGeometry => {
 const solid = (color: number): THREE.Material =>
   new THREE.MeshLambertMaterial({ color, flatShading: true, side: THREE.DoubleSide });
 
+/** Which axis of the world is meant by x, up and towards the audience of a part. */
+const WORLD_AXIS = [0, 2, 1] as const;
+
 /** So that shapes are seen in the dark: from above, a little from the audience. */
 export function roomLights(): THREE.Light[] {
   const side = new THREE.DirectionalLight(0xffffff, 2);
@@ -102,7 +105,7 @@ export function bodiesOf(lamps: readonly Lamp[], color: number): Bodies {
     for (const { moves, mesh } of kind.copies) {
       const axes = partAxes(head, moves === 'still' ? 0 : pan, moves === 'tilt' ? tilt : 0);
       // x, up and towards the audience of the part, in the world.
-      axes.forEach(([x, y, z], k) => axis[k === 1 ? 2 : k === 2 ? 1 : 0]?.set(x, z, -y));
+      axes.forEach(([x, y, z], k) => axis[WORLD_AXIS[k] ?? 0]?.set(x, z, -y));
       axis[2].negate();
       matrix.makeBasis(...axis);
       hung.set(head.x, head.z, -head.y);

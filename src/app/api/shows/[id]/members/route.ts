@@ -38,7 +38,7 @@ export const PUT = showRoute(
     const { db } = server();
     const result = await setMember(db, id, email, role, {
       pages,
-      until: until === undefined ? undefined : until === null ? null : new Date(until),
+      until: typeof until === 'string' ? new Date(until) : until,
     });
     if (isRefusal(result)) return result;
     await tellMembers(db, { show: id, user: result.userId });
@@ -52,16 +52,15 @@ export const PUT = showRoute(
           : `${result.name} is ${role} now${until ? `, until ${fullDay(until)}` : ''}`,
     });
     const until_ = until ? `, until ${fullDay(until)}` : '';
-    const text =
-      role === null
-        ? `${who.name} has taken you out of the show.`
-        : result.was === null
-          ? `${who.name} has made you ${role} of this show${until_}.`
-          : result.was !== role
-            ? `You are ${role} now, no longer ${result.was}, by ${who.name}${until_}.`
-            : until !== undefined
-              ? `${who.name} has set the end of your time in the show: ${until ? fullDay(until) : 'none'}.`
-              : '';
+    const says = (): string => {
+      if (role === null) return `${who.name} has taken you out of the show.`;
+      if (result.was === null) return `${who.name} has made you ${role} of this show${until_}.`;
+      if (result.was !== role)
+        return `You are ${role} now, no longer ${result.was}, by ${who.name}${until_}.`;
+      if (until === undefined) return '';
+      return `${who.name} has set the end of your time in the show: ${until ? fullDay(until) : 'none'}.`;
+    };
+    const text = says();
     if (result.userId !== who.userId && text)
       await tell(
         db,
