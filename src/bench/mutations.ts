@@ -1,12 +1,25 @@
 /**
  * Samples mutations: one small lie in one file at a time, and whether a test notices. `npx tsx src/bench/mutations.ts
- * src/core 40 [seed]` in a copy of the project: files are changed in place, and put back. Folders whose tests want a
- * database are tested whole, by `./wingman test`.
+ * src/core 40 [seed]` in a copy of the project: files are changed in place, and put back. Whoever uses the file is tested,
+ * wherever it is, with a database where it wants one.
  */
 import { spawnSync } from 'node:child_process';
-import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import ts from 'typescript';
+import { ensurePostgres } from '../launcher/packages.ts';
+import { startCluster } from '../launcher/postgres.ts';
 
 const PATIENCE_MS = 240_000;
 
@@ -90,23 +103,22 @@ function sample(folder: string, count: number, seed: number): Mutation[] {
 }
 
 /** Whether a test of what uses the file fails. */
-function isNoticed({ file, at, was, becomes }: Mutation, folder: string): boolean {
+function isNoticed({ file, at, was, becomes }: Mutation, database: string): boolean {
   const text = readFileSync(file, 'utf8');
   writeFileSync(file, text.slice(0, at) + becomes + text.slice(at + was.length));
   try {
-    const [program = '', ...args] = WITH_DATABASE.test(folder)
-      ? ['./wingman', 'test', folder]
-      : [...JEST, file];
-    const run = spawnSync(program, args, { timeout: PATIENCE_MS, stdio: 'ignore' });
+    const run = spawnSync(process.execPath, [...JEST, file], {
+      timeout: PATIENCE_MS,
+      stdio: 'ignore',
+      env: { ...process.env, WINGMAN_TEST_DATABASE: database, NODE_ENV: 'test' },
+    });
     return run.status !== 0;
   } finally {
     writeFileSync(file, text);
   }
 }
 
-const WITH_DATABASE = /src\/(store|player)/;
 const JEST = [
-  'node',
   '--experimental-vm-modules',
   '--no-warnings',
   'node_modules/jest/bin/jest.js',
@@ -118,12 +130,30 @@ const JEST = [
   '--findRelatedTests',
 ];
 
-function main(): void {
+async function main(): Promise<void> {
   const [folder = 'src/core', count = '40', seed = '1'] = process.argv.slice(2);
+  const scratch = mkdtempSync(join(tmpdir(), 'wingman-lies-'));
+  chmodSync(scratch, 0o711);
+  const data = join(scratch, 'database');
+  mkdirSync(data, { mode: 0o711 });
+  const cluster = await startCluster(
+    ensurePostgres(),
+    data,
+    openSync(join(scratch, 'postgres.log'), 'a'),
+  );
+  try {
+    tell(folder, sample(folder, Number(count), Number(seed)), cluster.url);
+  } finally {
+    await cluster.stop();
+    rmSync(scratch, { recursive: true, force: true });
+  }
+}
+
+function tell(folder: string, lies: readonly Mutation[], database: string): void {
   let noticed = 0;
   let tried = 0;
-  for (const mutation of sample(folder, Number(count), Number(seed))) {
-    const told = isNoticed(mutation, folder);
+  for (const mutation of lies) {
+    const told = isNoticed(mutation, database);
     tried++;
     if (told) noticed++;
     const line = readFileSync(mutation.file, 'utf8').slice(0, mutation.at).split('\n').length;
@@ -134,4 +164,4 @@ function main(): void {
   console.log(`${folder}: ${noticed} of ${tried}, ${Math.round((noticed / tried) * 100)} %`);
 }
 
-main();
+await main();

@@ -1,7 +1,6 @@
 import { attributesOf } from '../rig/attributes.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
-import { numberRanges } from '../words.ts';
 
 describe('patching', () => {
   test('takes the next free numbers and addresses, and counts the label up', () => {
@@ -295,10 +294,6 @@ test('the virtual intensity belongs to colour mixers without a dimmer', () => {
   };
   expect(attributes(11)[0]).toBe('Dimmer');
   expect(attributes(101).filter((a) => a === 'Dimmer')).toHaveLength(1);
-});
-
-test('runs of numbers read as ranges', () => {
-  expect(numberRanges([4, 1, 2, 3, 9, 11, 12])).toBe('1–4, 9, 11–12');
 });
 
 test('the log says which field of a row went from what to what', () => {

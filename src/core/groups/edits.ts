@@ -7,7 +7,7 @@ import type { GroupRow } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
-import { plural } from '../words.ts';
+import { listed, plural } from '../words.ts';
 import { followed } from '../edits/follow.ts';
 
 const Members = z.array(RowId).min(1, 'Select fixtures first.').max(10_000);
@@ -170,7 +170,7 @@ export const deleteGroup = defineEdit({
     const uses = groupUses(show, p.id);
     return {
       changes,
-      summary: `Deleted group ${group.number} “${group.name}”${uses.length > 0 ? `; ${uses.slice(0, 3).join(', ')}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''} keep its members` : ''}`,
+      summary: `Deleted group ${group.number} “${group.name}”${uses.length > 0 ? `; ${listed(uses, 3)} keep its members` : ''}`,
     };
   },
 });

@@ -1,4 +1,5 @@
 /** A changed row in its words: `cue 12: up 3 s → 5 s`. */
+import { listed } from '../words.ts';
 import { fieldsOf } from './fields-of.ts';
 import type { RowChange, Show } from './show.ts';
 import { TABLES } from './tables.ts';
@@ -15,11 +16,9 @@ export function sayRow(show: Show, row: RowChange, most = 3): string {
   if (!row.after) return `${what} is deleted`;
   const [before, after] = [fieldsOf(row.before), fieldsOf(row.after)];
   const fields = altered(row).filter((f) => !isHidden(row.table, f));
-  const said = fields
-    .slice(0, most)
-    .map(
-      (f) =>
-        `${fieldName(row.table, f)} ${sayField(show, row.table, f, before[f])} → ${sayField(show, row.table, f, after[f])}`,
-    );
-  return `${what}: ${said.join(', ')}${fields.length > most ? ` and ${fields.length - most} more` : ''}`;
+  const said = fields.map(
+    (f) =>
+      `${fieldName(row.table, f)} ${sayField(show, row.table, f, before[f])} → ${sayField(show, row.table, f, after[f])}`,
+  );
+  return `${what}: ${listed(said, most)}`;
 }

@@ -2,6 +2,7 @@
  * Undo is the reverse of a change. It is refused, with the names of what has changed since and by whom, where it
  * would overwrite later work: judged per field of a row, not per show.
  */
+import { listed } from '../words.ts';
 import { asRow, changeOf, fieldsOf, type Fields } from './fields-of.ts';
 import { same } from '../same.ts';
 import { refuse, type Result } from '../refusal.ts';
@@ -173,10 +174,9 @@ export function planReverse(
 
   if (conflicts.length > 0) {
     const named = [...new Set(conflicts)];
-    const more = named.length > 3 ? ` and ${named.length - 3} more` : '';
     return refuse(
       'conflict',
-      `“${change.summary}” cannot be undone: ${named.slice(0, 3).join(', ')}${more} changed since. Nothing was changed.`,
+      `“${change.summary}” cannot be undone: ${listed(named, 3)} changed since. Nothing was changed.`,
     );
   }
   const kept = withoutShared(show, result);

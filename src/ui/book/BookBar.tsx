@@ -44,21 +44,8 @@ function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
 }
 
 export function BookBar() {
-  const show = useShow();
-  const { family, follow, search } = useParts(useBook, 'family', 'follow', 'search');
-  const { listId, list, status } = useBookList();
-  const { showId, you } = useParts(useScreen, 'showId', 'you');
-  const [finding, setFinding] = useState(false);
+  const family = useBook((s) => s.family);
   const isTime = useTrackView((s) => s.isOpen);
-  const actions = useCueActions();
-  const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);
-  const ask = (dialog: BookDialog): void => useBookDialog.setState({ dialog });
-  const open = (file: string): void =>
-    void window.open(
-      `/api/shows/${showId}/export/${file}${file.includes('?') ? '&' : '?'}list=${listId}`,
-      '_blank',
-    );
-  const may = mayEdit(you.role);
   return (
     <div className="flex min-h-11 flex-none flex-wrap items-center gap-x-1 border-b border-line px-2 py-1">
       <Tabs
@@ -79,84 +66,121 @@ export function BookBar() {
         />
       )}
       <span className="ml-auto flex flex-none items-center gap-0.5">
-        {finding ? (
-          <input
-            autoFocus
-            aria-label="Find a cue"
-            inputMode="search"
-            placeholder="number, name, call, note"
-            value={search}
-            onChange={(e) => useBook.setState({ search: e.target.value })}
-            onBlur={() => search === '' && setFinding(false)}
-            onKeyDown={(e) => {
-              if (e.key !== 'Escape') return;
-              useBook.setState({ search: '' });
-              setFinding(false);
-            }}
-            className="h-7 w-40 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
-          />
-        ) : (
-          <button
-            type="button"
-            aria-label="Find a cue"
-            title="Find a cue"
-            onClick={() => setFinding(true)}
-            className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised"
-          >
-            <Search size={14} />
-          </button>
-        )}
-        <button
-          type="button"
-          data-testid="book-follow"
-          aria-pressed={follow}
-          title={
-            follow
-              ? 'The Book goes along with playback'
-              : 'The Book stays where it is, whatever plays'
-          }
-          onClick={() =>
-            useBook.setState({
-              follow: !follow,
-              ...(follow ? { cueId: status?.cueId ?? null } : {}),
-            })
-          }
-          className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] whitespace-nowrap ${follow ? 'text-soft hover:bg-raised' : 'bg-standby-wash text-standby inset-ring inset-ring-standby/40'}`}
-        >
-          {follow ? <Eye size={13} /> : <EyeOff size={13} />}
-          {follow ? 'Goes along' : 'Stays here'}
-        </button>
-        <Menu
-          label={list?.name ?? 'List'}
-          items={[
-            ...lists.map((l) => ({
-              label: `${l.number} ${l.name}${l.id === listId ? ' ·' : ''}`,
-              run: () => useBook.setState({ listId: l.id, cells: null, chosen: [], cueId: null }),
-            })),
-            { label: 'How this list plays …', first: true, disabled: !may, run: () => ask('list') },
-            { label: 'New list …', disabled: !may, run: () => ask('new-list') },
-          ]}
-        />
-        <Menu label="Cues" items={actions} />
-        <Menu
-          label="Files"
-          items={[
-            { label: 'Cue sheet, PDF', run: () => open('cues.pdf') },
-            { label: 'Time sheet, PDF', run: () => open('time.pdf') },
-            { label: 'Tracking sheet, PDF', run: () => open(`tracking.pdf?family=${family}`) },
-            {
-              label: 'Script with calls, PDF',
-              disabled: show.scripts.size === 0,
-              run: () => open('script.pdf'),
-            },
-            { label: 'Cue list, CSV', first: true, run: () => open('cues.csv') },
-            { label: 'Cue list, ASCII', run: () => open('cues.asc') },
-            { label: 'Take in files …', disabled: !may, run: () => ask('import') },
-            { label: 'Light over the list …', first: true, run: () => ask('light') },
-            { label: 'Check before the show …', run: () => ask('findings') },
-          ]}
-        />
+        <Find />
+        <Along />
+        <Menu {...useLists()} />
+        <Menu label="Cues" items={useCueActions()} />
+        <Menu label="Files" items={useFiles()} />
       </span>
     </div>
   );
+}
+
+const ask = (dialog: BookDialog): void => useBookDialog.setState({ dialog });
+
+/** A cue by its number or words: a field while something is looked for. */
+function Find() {
+  const search = useBook((s) => s.search);
+  const [finding, setFinding] = useState(false);
+  if (!finding)
+    return (
+      <button
+        type="button"
+        aria-label="Find a cue"
+        title="Find a cue"
+        onClick={() => setFinding(true)}
+        className="grid size-7 place-items-center rounded-md text-soft hover:bg-raised"
+      >
+        <Search size={14} />
+      </button>
+    );
+  return (
+    <input
+      autoFocus
+      aria-label="Find a cue"
+      inputMode="search"
+      placeholder="number, name, call, note"
+      value={search}
+      onChange={(e) => useBook.setState({ search: e.target.value })}
+      onBlur={() => search === '' && setFinding(false)}
+      onKeyDown={(e) => {
+        if (e.key !== 'Escape') return;
+        useBook.setState({ search: '' });
+        setFinding(false);
+      }}
+      className="h-7 w-40 rounded-md bg-ink px-2 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
+    />
+  );
+}
+
+/** Whether the Book is where playback is. */
+function Along() {
+  const follow = useBook((s) => s.follow);
+  const { status } = useBookList();
+  return (
+    <button
+      type="button"
+      data-testid="book-follow"
+      aria-pressed={follow}
+      title={
+        follow ? 'The Book goes along with playback' : 'The Book stays where it is, whatever plays'
+      }
+      onClick={() =>
+        useBook.setState({
+          follow: !follow,
+          ...(follow ? { cueId: status?.cueId ?? null } : {}),
+        })
+      }
+      className={`flex h-7 items-center gap-1.5 rounded-md px-2 text-[12.5px] whitespace-nowrap ${follow ? 'text-soft hover:bg-raised' : 'bg-standby-wash text-standby inset-ring inset-ring-standby/40'}`}
+    >
+      {follow ? <Eye size={13} /> : <EyeOff size={13} />}
+      {follow ? 'Goes along' : 'Stays here'}
+    </button>
+  );
+}
+
+function useLists(): { label: string; items: MenuItem[] } {
+  const show = useShow();
+  const { listId, list } = useBookList();
+  const may = mayEdit(useScreen((s) => s.you.role));
+  const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);
+  return {
+    label: list?.name ?? 'List',
+    items: [
+      ...lists.map((l) => ({
+        label: `${l.number} ${l.name}${l.id === listId ? ' ·' : ''}`,
+        run: () => useBook.setState({ listId: l.id, cells: null, chosen: [], cueId: null }),
+      })),
+      { label: 'How this list plays …', first: true, disabled: !may, run: () => ask('list') },
+      { label: 'New list …', disabled: !may, run: () => ask('new-list') },
+    ],
+  };
+}
+
+/** What the list goes out as, and what is brought in and looked through. */
+function useFiles(): MenuItem[] {
+  const show = useShow();
+  const { showId, you } = useParts(useScreen, 'showId', 'you');
+  const { listId } = useBookList();
+  const family = useBook((s) => s.family);
+  const open = (file: string): void =>
+    void window.open(
+      `/api/shows/${showId}/export/${file}${file.includes('?') ? '&' : '?'}list=${listId}`,
+      '_blank',
+    );
+  return [
+    { label: 'Cue sheet, PDF', run: () => open('cues.pdf') },
+    { label: 'Time sheet, PDF', run: () => open('time.pdf') },
+    { label: 'Tracking sheet, PDF', run: () => open(`tracking.pdf?family=${family}`) },
+    {
+      label: 'Script with calls, PDF',
+      disabled: show.scripts.size === 0,
+      run: () => open('script.pdf'),
+    },
+    { label: 'Cue list, CSV', first: true, run: () => open('cues.csv') },
+    { label: 'Cue list, ASCII', run: () => open('cues.asc') },
+    { label: 'Take in files …', disabled: !mayEdit(you.role), run: () => ask('import') },
+    { label: 'Light over the list …', first: true, run: () => ask('light') },
+    { label: 'Check before the show …', run: () => ask('findings') },
+  ];
 }

@@ -76,14 +76,11 @@ function Row({
   );
 }
 
-export function FindingsDialog() {
-  const { listId, list } = useBookList();
-  const { show, revision, showId } = useParts(useScreen, 'show', 'revision', 'showId');
-  const [tab, setTab] = useState<'checks' | 'rehearsal'>('checks');
+/** What is odd about the list, looked for in a worker whenever the show changes; null until it is known. */
+function useFindings(): BookFinding[] | null {
+  const { listId } = useBookList();
+  const { show, revision } = useParts(useScreen, 'show', 'revision');
   const [found, setFound] = useState<BookFinding[] | null>(null);
-  const [rehearsed, setRehearsed] = useState<Rehearsed | null>(null);
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState('');
   useEffect(() => {
     void revision;
     const worker = new Worker(new URL('./findings.worker.ts', import.meta.url), { type: 'module' });
@@ -91,21 +88,15 @@ export function FindingsDialog() {
     worker.postMessage({ packed: packShow(show), listId });
     return () => worker.terminate();
   }, [show, revision, listId]);
+  return found;
+}
+
+export function FindingsDialog() {
+  const { list } = useBookList();
+  const { show } = useParts(useScreen, 'show', 'revision');
+  const [tab, setTab] = useState<'checks' | 'rehearsal'>('checks');
+  const found = useFindings();
   const open = found && standing(show, found);
-  const rehearse = async (): Promise<void> => {
-    setBusy(true);
-    setProblem('');
-    try {
-      setRehearsed(
-        await api<Rehearsed>(`/api/shows/${showId}/rehearse?list=${encodeURIComponent(listId)}`, {
-          method: 'POST',
-        }),
-      );
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-    setBusy(false);
-  };
   return (
     <Dialog
       open
@@ -123,74 +114,101 @@ export function FindingsDialog() {
         ]}
         onChange={setTab}
       />
-      {tab === 'checks' ? (
-        <ul
-          className="mt-2 max-h-[64vh] overflow-y-auto"
-          aria-label="Findings"
-          data-testid="book-findings"
-        >
-          {!found && <li className="py-3 text-muted">Looking …</li>}
-          {open?.length === 0 && (
-            <li className="flex items-center gap-2 py-3 text-soft">
-              <CircleCheck size={16} /> Nothing odd was found.
-            </li>
-          )}
-          {open?.map((f) => (
-            <Row
-              key={f.key}
-              finding={f}
-              grave={f.grave}
-              text={f.text}
-              fixtures={f.fixtures}
-              cueId={f.cueId ?? null}
-              about={ABOUT[f.about]}
-            />
-          ))}
-          {found && (
-            <li>
-              <AsideList
-                findings={found.filter((f) => show.settings.get('show')?.aside?.[f.key])}
-              />
-            </li>
-          )}
-        </ul>
-      ) : (
-        <div className="mt-3">
-          <p className="text-[12.5px] leading-[18px] text-soft">
-            Plays the whole list through the real player, on a clock of its own, without output:
-            every GO, follow, loop and action, and what they bring about. The show that plays is not
-            touched.
-          </p>
-          <Button kind="strong" className="mt-3" disabled={busy} onClick={() => void rehearse()}>
-            {busy ? 'Playing …' : 'Play it through'}
-          </Button>
-          {problem !== '' && <p className="mt-2 text-danger">{problem}</p>}
-          {rehearsed && (
-            <>
-              <p className="mt-3 text-[12.5px]" data-testid="rehearsed">
-                Played {plural(rehearsed.cues, 'cue')}, {Math.floor(rehearsed.played_s / 60)} min{' '}
-                {Math.round(rehearsed.played_s % 60)} s of show, in{' '}
-                {(rehearsed.took_ms / 1000).toFixed(1)} s.{' '}
-                {rehearsed.met.length === 0
-                  ? 'Nothing was in the way.'
-                  : `${plural(rehearsed.met.length, 'thing')} to look at:`}
-              </p>
-              <ul className="mt-1 max-h-[48vh] overflow-y-auto">
-                {rehearsed.met.map((m, i) => (
-                  <Row
-                    key={i}
-                    grave={false}
-                    about="Met"
-                    text={m.text}
-                    cueId={m.cueId}
-                    fixtures={[]}
-                  />
-                ))}
-              </ul>
-            </>
-          )}
-        </div>
-      )}
+      {/* What a rehearsal met stays while one looks at the checks. */}
+      <div hidden={tab !== 'checks'}>
+        <Checks found={found} open={open} />
+      </div>
+      <div hidden={tab !== 'rehearsal'}>
+        <Rehearsal />
+      </div>
     </Dialog>
+  );
+}
+
+function Checks({ found, open }: { found: BookFinding[] | null; open: BookFinding[] | null }) {
+  const { show } = useParts(useScreen, 'show', 'revision');
+  return (
+    <ul
+      className="mt-2 max-h-[64vh] overflow-y-auto"
+      aria-label="Findings"
+      data-testid="book-findings"
+    >
+      {!found && <li className="py-3 text-muted">Looking …</li>}
+      {open?.length === 0 && (
+        <li className="flex items-center gap-2 py-3 text-soft">
+          <CircleCheck size={16} /> Nothing odd was found.
+        </li>
+      )}
+      {open?.map((f) => (
+        <Row
+          key={f.key}
+          finding={f}
+          grave={f.grave}
+          text={f.text}
+          fixtures={f.fixtures}
+          cueId={f.cueId ?? null}
+          about={ABOUT[f.about]}
+        />
+      ))}
+      {found && (
+        <li>
+          <AsideList findings={found.filter((f) => show.settings.get('show')?.aside?.[f.key])} />
+        </li>
+      )}
+    </ul>
+  );
+}
+
+/** `12 cues, 4 min 10 s of show, in 0.8 s.` */
+function sayPlayed({ cues, played_s, took_ms, met }: Rehearsed): string {
+  const lasted = `${Math.floor(played_s / 60)} min ${Math.round(played_s % 60)} s`;
+  const found =
+    met.length === 0 ? 'Nothing was in the way.' : `${plural(met.length, 'thing')} to look at:`;
+  return `Played ${plural(cues, 'cue')}, ${lasted} of show, in ${(took_ms / 1000).toFixed(1)} s. ${found}`;
+}
+
+function Rehearsal() {
+  const { listId } = useBookList();
+  const showId = useScreen((s) => s.showId);
+  const [rehearsed, setRehearsed] = useState<Rehearsed | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState('');
+  const rehearse = async (): Promise<void> => {
+    setBusy(true);
+    setProblem('');
+    try {
+      setRehearsed(
+        await api<Rehearsed>(`/api/shows/${showId}/rehearse?list=${encodeURIComponent(listId)}`, {
+          method: 'POST',
+        }),
+      );
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+    setBusy(false);
+  };
+  return (
+    <div className="mt-3">
+      <p className="text-[12.5px] leading-[18px] text-soft">
+        Plays the whole list through the real player, on a clock of its own, without output: every
+        GO, follow, loop and action, and what they bring about. The show that plays is not touched.
+      </p>
+      <Button kind="strong" className="mt-3" disabled={busy} onClick={() => void rehearse()}>
+        {busy ? 'Playing …' : 'Play it through'}
+      </Button>
+      {problem !== '' && <p className="mt-2 text-danger">{problem}</p>}
+      {rehearsed && (
+        <>
+          <p className="mt-3 text-[12.5px]" data-testid="rehearsed">
+            {sayPlayed(rehearsed)}
+          </p>
+          <ul className="mt-1 max-h-[48vh] overflow-y-auto">
+            {rehearsed.met.map((m, i) => (
+              <Row key={i} grave={false} about="Met" text={m.text} cueId={m.cueId} fixtures={[]} />
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
   );
 }

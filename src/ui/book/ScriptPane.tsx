@@ -5,7 +5,7 @@ import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { formatTime } from '@/core/cues/clock';
-import { formatCueNumber } from '@/core/cues/number';
+import { formatCueNumber, numbersBetween } from '@/core/cues/number';
 import { blocksOf, flagsIn, sectionAt } from '@/core/script/parse';
 import type { ScriptRow } from '@/core/script/rows';
 import type { CueRow } from '@/core/cues/rows';
@@ -270,6 +270,30 @@ function nextToHang(
   return cues.find((c) => c.number > before && !called.has(c.id)) ?? looked;
 }
 
+interface Spot {
+  from: number;
+  to: number;
+}
+
+/** Which cues may be called on these words: the one that is offered first, the one that is looked at, a new one. */
+function useOffers(script: ScriptRow, listId: string, at: Spot, cue: CueRow | undefined) {
+  const show = useShow();
+  const calls = callsIn(show, script.id, listId);
+  const cues = show.cuesOf(listId);
+  const low = calls.filter((c) => c.call.from <= at.from).at(-1)?.cue.number ?? 0;
+  const high = cues.find((c) => c.number > low)?.number;
+  const offered = nextToHang(cues, calls, at.from, cue);
+  return {
+    offered,
+    isCalled: calls.some((c) => c.cue.id === offered?.id),
+    theirs: cue && cue.id !== offered?.id ? cue : undefined,
+    /** Between the cue before these words and the one behind it in the list. */
+    fresh: numbersBetween(low, high, 1)?.[0],
+    /** Where the cue that is looked at is called now. */
+    call: calls.find((c) => c.cue.id === cue?.id)?.call,
+  };
+}
+
 /** What the clicked words are for: the cue that is looked at, or a new one. */
 function Drop({
   script,
@@ -282,28 +306,28 @@ function Drop({
   script: ScriptRow;
   listId: string;
   listName: string;
-  at: { from: number; to: number };
+  at: Spot;
   cue: CueRow | undefined;
   onDone: () => void;
 }) {
-  const show = useShow();
   const words = oneLine(script.text.slice(at.from, at.to));
-  const calls = callsIn(show, script.id, listId);
-  const before = calls.filter((c) => c.call.from <= at.from).at(-1);
-  const cues = show.cuesOf(listId);
-  const low = before?.cue.number ?? 0;
-  const high = cues.find((c) => c.number > low)?.number;
-  const fresh = high === undefined ? (Math.floor(low / 1000) + 1) * 1000 : undefined;
-  const between = [500, 100, 10, 1]
-    .map((step) => (Math.floor(low / step) + 1) * step)
-    .find((n) => n > low && (high === undefined || n < high));
-  const number = fresh ?? between;
-  const offered = nextToHang(cues, calls, at.from, cue);
-  const theirs = cue && cue.id !== offered?.id ? cue : undefined;
+  const { offered, isCalled, theirs, fresh, call } = useOffers(script, listId, at, cue);
   const drop = async (cueId: string): Promise<void> => {
     onDone();
     lookAt(cueId);
     await edit('set-call', { scriptId: script.id, cueId, ...at });
+  };
+  const dropNew = async (number: number): Promise<void> => {
+    const cues = [{ number, name: words.slice(0, 60) }];
+    const made = await edit('make-cues', { listId, cues }, { quiet: true });
+    const row = 'changes' in made ? made.changes.find((c) => c.table === 'cues') : undefined;
+    if (!row) return;
+    useBook.setState({ cueId: row.id, follow: false, chosen: [row.id] });
+    await drop(row.id);
+  };
+  const change = (name: 'change-call' | 'remove-call', params: Record<string, unknown>): void => {
+    onDone();
+    void edit(name, { id: call?.id, ...params });
   };
   return (
     <div
@@ -319,8 +343,7 @@ function Drop({
       <div className="mt-2 flex flex-wrap gap-2">
         {offered && (
           <Button kind="strong" autoFocus onClick={() => void drop(offered.id)}>
-            {calls.some((c) => c.cue.id === offered.id) ? 'Move' : 'Call'} LX{' '}
-            {formatCueNumber(offered.number)} {offered.name} here
+            {isCalled ? 'Move' : 'Call'} LX {formatCueNumber(offered.number)} {offered.name} here
           </Button>
         )}
         {theirs && (
@@ -328,50 +351,18 @@ function Drop({
             Move LX {formatCueNumber(theirs.number)} here
           </Button>
         )}
-        {number !== undefined && (
-          <Button
-            kind={offered ? 'line' : 'strong'}
-            onClick={() =>
-              void (async () => {
-                const made = await edit(
-                  'make-cues',
-                  { listId, cues: [{ number, name: words.slice(0, 60) }] },
-                  { quiet: true },
-                );
-                const row =
-                  'changes' in made ? made.changes.find((c) => c.table === 'cues') : undefined;
-                if (row) {
-                  useBook.setState({ cueId: row.id, follow: false, chosen: [row.id] });
-                  await drop(row.id);
-                }
-              })()
-            }
-          >
-            New LX {formatCueNumber(number)} here
+        {fresh !== undefined && (
+          <Button kind={offered ? 'line' : 'strong'} onClick={() => void dropNew(fresh)}>
+            New LX {formatCueNumber(fresh)} here
           </Button>
         )}
-        {cue &&
-          callsIn(show, script.id).some((c) => c.cue.id === cue.id && c.call.from > at.from) && (
-            <Button
-              kind="line"
-              onClick={() => {
-                const call = calls.find((c) => c.cue.id === cue.id)?.call;
-                onDone();
-                if (call) void edit('change-call', { id: call.id, standby: at.from });
-              }}
-            >
-              Stand by for it here
-            </Button>
-          )}
-        {cue && calls.some((c) => c.cue.id === cue.id) && (
-          <Button
-            kind="quiet"
-            onClick={() => {
-              const call = calls.find((c) => c.cue.id === cue.id)?.call;
-              onDone();
-              if (call) void edit('remove-call', { id: call.id });
-            }}
-          >
+        {call && call.from > at.from && (
+          <Button kind="line" onClick={() => change('change-call', { standby: at.from })}>
+            Stand by for it here
+          </Button>
+        )}
+        {cue && call && (
+          <Button kind="quiet" onClick={() => change('remove-call', {})}>
             Take LX {formatCueNumber(cue.number)} off the script
           </Button>
         )}

@@ -17,6 +17,7 @@ import { LinkRow, standingPages } from './Links';
 import { PartDialog } from './PartDialog';
 import { MEANS, ROLE_OPTIONS } from './role-words';
 import { useLoad, useSend } from './use-load';
+import { useWriting } from '../parts/use-writing';
 import { useParts } from '../state/use-parts';
 
 const HEAD = 'text-[15px] font-semibold';
@@ -63,6 +64,10 @@ export function PeoplePane() {
 const rolePut = (role: Role): { role: Role; until?: null } =>
   role === 'owner' ? { role, until: null } : { role };
 
+type PutMember = (
+  set: Partial<Pick<Member, 'pages' | 'until'>> & { role?: Role | null },
+) => Promise<void>;
+
 function MemberRow({
   m,
   owner,
@@ -73,20 +78,18 @@ function MemberRow({
   onChanged: (list: Member[]) => void;
 }) {
   const { showId, you, people } = useParts(useScreen, 'showId', 'you', 'people');
-  const show = useShow();
   const send = useSend();
   const where = useWhereabouts();
-  const [removing, setRemoving] = useState(false);
   const [more, setMore] = useState(false);
-  const until = m.until === null ? '' : dayField(m.until);
   const here = people.find((p) => p.userId === m.userId);
-  const put = (set: Partial<Pick<Member, 'pages' | 'until'>> & { role?: Role | null }): void =>
-    void send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', {
+  const put: PutMember = async (set) => {
+    const r = await send<{ members: Member[] }>(`/api/shows/${showId}/members`, 'PUT', {
       email: m.email,
       role: m.role,
       ...set,
-    }).then((r) => r && onChanged(r.members));
-  const sheets = [...show.sheets.values()].sort((a, b) => a.number - b.number);
+    });
+    if (r) onChanged(r.members);
+  };
   return (
     <li className="border-b border-raised py-1.5">
       <div className="flex min-h-9 items-center gap-3">
@@ -108,7 +111,7 @@ function MemberRow({
             <select
               aria-label={`Role of ${m.name}`}
               value={m.role}
-              onChange={(e) => put(rolePut(e.target.value as Role))}
+              onChange={(e) => void put(rolePut(e.target.value as Role))}
               className="h-8 rounded-md bg-ink px-2 shadow-[inset_0_0_0_1px_var(--color-edge)]"
             >
               {ROLES.map((r) => (
@@ -123,53 +126,64 @@ function MemberRow({
           <span className="text-soft">{m.role}</span>
         )}
       </div>
-      {more && (
-        <div className="mt-1 mb-2 ml-5 flex flex-wrap items-end gap-x-4 gap-y-2 rounded-md bg-panel p-3">
-          <Field
-            label="In the show until"
-            type="date"
-            className="w-40"
-            disabled={m.role === 'owner' && m.until === null}
-            key={until}
-            defaultValue={until}
-            onBlur={(e) => e.target.value !== until && put({ until: lastMoment(e.target.value) })}
-          />
-          {m.role === 'volunteer' && (
-            <div>
-              <p className="text-[12px] text-muted">Sheets</p>
-              {sheets.length === 0 && (
-                <p className="text-warning">Make a sheet first, in Sheets.</p>
-              )}
-              {sheets.map((p) => (
-                <Check
-                  key={p.id}
-                  label={`Sheet ${p.name} for ${m.name}`}
-                  checked={m.pages.includes(p.id)}
-                  onChange={(on) =>
-                    put({ pages: on ? [...m.pages, p.id] : m.pages.filter((x) => x !== p.id) })
-                  }
-                >
-                  {p.name}
-                </Check>
-              ))}
-            </div>
-          )}
-          <Button kind="danger" onClick={() => setRemoving(true)} className="ml-auto">
-            Remove from the show
-          </Button>
-        </div>
-      )}
+      {more && <MemberMore m={m} put={put} />}
+    </li>
+  );
+}
+
+/** Until when somebody is in the show, which sheets a volunteer has, and the way out. */
+function MemberMore({ m, put }: { m: Member; put: PutMember }) {
+  const [removing, setRemoving] = useState(false);
+  const until = m.until === null ? '' : dayField(m.until);
+  const { field } = useWriting('In the show until', until, (text) =>
+    put({ until: lastMoment(text) }),
+  );
+  return (
+    <div className="mt-1 mb-2 ml-5 flex flex-wrap items-end gap-x-4 gap-y-2 rounded-md bg-panel p-3">
+      <Field
+        label="In the show until"
+        type="date"
+        className="w-40"
+        disabled={m.role === 'owner' && m.until === null}
+        {...field}
+      />
+      {m.role === 'volunteer' && <SheetsOf m={m} put={put} />}
+      <Button kind="danger" onClick={() => setRemoving(true)} className="ml-auto">
+        Remove from the show
+      </Button>
       <Ask
         open={removing}
         onClose={() => setRemoving(false)}
         title={`Remove ${m.name}?`}
         act="Remove"
         keep="Keep them"
-        onAct={() => put({ role: null })}
+        onAct={() => void put({ role: null })}
       >
         Their open screens are shown out at once. What they made stays, with their name on it.
       </Ask>
-    </li>
+    </div>
+  );
+}
+
+function SheetsOf({ m, put }: { m: Member; put: PutMember }) {
+  const sheets = [...useShow().sheets.values()].sort((a, b) => a.number - b.number);
+  return (
+    <div>
+      <p className="text-[12px] text-muted">Sheets</p>
+      {sheets.length === 0 && <p className="text-warning">Make a sheet first, in Sheets.</p>}
+      {sheets.map((p) => (
+        <Check
+          key={p.id}
+          label={`Sheet ${p.name} for ${m.name}`}
+          checked={m.pages.includes(p.id)}
+          onChange={(on) =>
+            void put({ pages: on ? [...m.pages, p.id] : m.pages.filter((x) => x !== p.id) })
+          }
+        >
+          {p.name}
+        </Check>
+      ))}
+    </div>
   );
 }
 

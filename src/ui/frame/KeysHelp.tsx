@@ -62,15 +62,12 @@ const LINES: readonly [line: string, does: string][] = [
   ['undo, redo', 'your last edit'],
 ];
 
-export function KeysHelp({
-  open,
-  onOpenChange,
-}: {
-  open: boolean;
-  onOpenChange: (open: boolean) => void;
-}) {
+const GROUPS = ['Go', 'Playback', 'Programmer', 'Show', 'Faders'] as const;
+type KeyRow = (typeof KEYS)[number];
+
+/** A key that is waited for: the next one pressed is its own from then on, or said why it cannot be. */
+function useLearning() {
   const own = usePreferences((s) => s.keys);
-  const [search, setSearch] = useState('');
   const [learning, setLearning] = useState<KeyId | null>(null);
   const [problem, setProblem] = useState<{ id: KeyId; text: string } | null>(null);
   useEffect(() => {
@@ -90,10 +87,23 @@ export function KeysHelp({
     window.addEventListener('keydown', learn, true);
     return () => window.removeEventListener('keydown', learn, true);
   }, [learning, own]);
+  return { own, learning, learn: setLearning, problem };
+}
+type Learning = ReturnType<typeof useLearning>;
+
+export function KeysHelp({
+  open,
+  onOpenChange,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  const learning = useLearning();
+  const [search, setSearch] = useState('');
   const words = search.trim().split(/\s+/).map(plain).filter(Boolean);
   const fits = (...texts: string[]): boolean =>
     words.every((w) => texts.some((t) => plain(t).includes(w)));
-  const keys = KEYS.filter((k) => fits(k.label, k.group, sayKey(keyOf(k.id, own))));
+  const keys = KEYS.filter((k) => fits(k.label, k.group, sayKey(keyOf(k.id, learning.own))));
   const there = PLACE_KEYS.filter((row) => fits(...row));
   const lines = LINES.filter((row) => fits(...row));
   return (
@@ -115,57 +125,14 @@ export function KeysHelp({
       />
       <div className="grid h-[56vh] grid-cols-2 gap-x-8">
         <div className="overflow-y-auto pr-2">
-          {(['Go', 'Playback', 'Programmer', 'Show', 'Faders'] as const).map((group) => {
-            const own_ = keys.filter((k) => k.group === group);
-            if (own_.length === 0) return null;
-            return (
-              <section key={group} className="mb-3">
-                <h3 className="cap mb-1">{group}</h3>
-                <dl>
-                  {own_.map((k) => (
-                    <div
-                      key={k.id}
-                      className="flex min-h-7 flex-wrap items-center justify-between gap-x-3"
-                    >
-                      <dt className="min-w-0 flex-1 text-soft">{k.label}</dt>
-                      <dd className="flex flex-none items-center gap-1">
-                        {own[k.id] !== undefined && (
-                          <Button
-                            kind="quiet"
-                            className="!h-6 !px-1.5 text-[11.5px]"
-                            onClick={() => setOwnKey(k.id, null)}
-                          >
-                            {sayKey(k.key)} again
-                          </Button>
-                        )}
-                        <button
-                          type="button"
-                          data-key={k.id}
-                          aria-label={`Key for ${k.label}: ${sayKey(keyOf(k.id, own))}`}
-                          disabled={k.id === 'command'}
-                          onClick={() => setLearning(learning === k.id ? null : k.id)}
-                          className={`num h-6 rounded border px-1.5 text-[11.5px] ${firstSo(
-                            [
-                              [learning === k.id, 'border-standby text-standby'],
-                              [own[k.id] === undefined, 'border-edge enabled:hover:bg-raised'],
-                            ],
-                            'border-standby',
-                          )}`}
-                        >
-                          {learning === k.id ? 'press a key, or Esc' : sayKey(keyOf(k.id, own))}
-                        </button>
-                      </dd>
-                      {problem?.id === k.id && (
-                        <p role="alert" className="w-full text-[12px] text-warning">
-                          {problem.text}
-                        </p>
-                      )}
-                    </div>
-                  ))}
-                </dl>
-              </section>
-            );
-          })}
+          {GROUPS.map((group) => (
+            <Keys
+              key={group}
+              group={group}
+              keys={keys.filter((k) => k.group === group)}
+              learning={learning}
+            />
+          ))}
           {there.length > 0 && <h3 className="cap mb-1">Where the focus or the pointer is</h3>}
           <dl>
             {there.map(([where, pressed, does]) => (
@@ -197,5 +164,76 @@ export function KeysHelp({
         </section>
       </div>
     </Dialog>
+  );
+}
+
+function Keys({
+  group,
+  keys,
+  learning,
+}: {
+  group: string;
+  keys: readonly KeyRow[];
+  learning: Learning;
+}) {
+  if (keys.length === 0) return null;
+  return (
+    <section className="mb-3">
+      <h3 className="cap mb-1">{group}</h3>
+      <dl>
+        {keys.map((k) => (
+          <OneKey key={k.id} row={k} learning={learning} />
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+function OneKey({
+  row: k,
+  learning: { own, learning, learn, problem },
+}: {
+  row: KeyRow;
+  learning: Learning;
+}) {
+  const isLearning = learning === k.id;
+  const isOwn = own[k.id] !== undefined;
+  const look = firstSo(
+    [
+      [isLearning, 'border-standby text-standby'],
+      [isOwn, 'border-standby'],
+    ],
+    'border-edge enabled:hover:bg-raised',
+  );
+  return (
+    <div className="flex min-h-7 flex-wrap items-center justify-between gap-x-3">
+      <dt className="min-w-0 flex-1 text-soft">{k.label}</dt>
+      <dd className="flex flex-none items-center gap-1">
+        {isOwn && (
+          <Button
+            kind="quiet"
+            className="!h-6 !px-1.5 text-[11.5px]"
+            onClick={() => setOwnKey(k.id, null)}
+          >
+            {sayKey(k.key)} again
+          </Button>
+        )}
+        <button
+          type="button"
+          data-key={k.id}
+          aria-label={`Key for ${k.label}: ${sayKey(keyOf(k.id, own))}`}
+          disabled={k.id === 'command'}
+          onClick={() => learn(isLearning ? null : k.id)}
+          className={`num h-6 rounded border px-1.5 text-[11.5px] ${look}`}
+        >
+          {isLearning ? 'press a key, or Esc' : sayKey(keyOf(k.id, own))}
+        </button>
+      </dd>
+      {problem?.id === k.id && (
+        <p role="alert" className="w-full text-[12px] text-warning">
+          {problem.text}
+        </p>
+      )}
+    </div>
   );
 }

@@ -1,7 +1,7 @@
 /** What a person made here and the house has not: edits without an answer, and text that stood in a field when the page went. */
 'use client';
 import { useState } from 'react';
-import { plural } from '@/core/words';
+import { listed, plural } from '@/core/words';
 import { sendUnsent } from '../state/actions';
 import { copyWords } from '../state/copy';
 import { notice } from '../state/messages';
@@ -43,11 +43,12 @@ export function Unwritten({ showId }: { showId: string }) {
             </b>
             <span className="text-soft">
               :{' '}
-              {mine
-                .slice(0, 3)
-                .map((u) => u.summary)
-                .join('; ')}
-              {mine.length > 3 && ` and ${mine.length - 3} more`}. Kept on this screen.
+              {listed(
+                mine.map((u) => u.summary),
+                3,
+                '; ',
+              )}
+              . Kept on this screen.
             </span>
           </span>
           <button

@@ -9,6 +9,7 @@ import { useDrag } from './use-drag';
 import { useFader } from './use-fader';
 import { useSettling } from './use-settling';
 import { useLooked } from '../state/looked';
+import { notice } from '../state/messages';
 import { useScreen } from '../state/store';
 import { fillIn, letTypedGo, useTyped } from '../state/typed';
 import {
@@ -335,7 +336,12 @@ export function Scrub({
     const finish = (text: string): void => {
       setTyping(false);
       const v = Number(text.replace(',', '.'));
-      if (text.trim() === '' || !Number.isFinite(v)) return;
+      if (text.trim() === '') return;
+      if (!Number.isFinite(v)) {
+        notice.error(`“${text}” is no number; ${label} stays as it is.`);
+        return;
+      }
+      if (v !== bounded(v)) notice(`${label} goes from ${min} to ${max}: it is ${bounded(v)} now.`);
       steps(bounded(v));
       settling.settle();
     };

@@ -3,7 +3,9 @@
 import { ChevronLeft, Pause, Play, ShieldCheck, ShieldOff } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { boardOver } from '@/core/live/boards';
+import type { CueRow } from '@/core/cues/rows';
 import { formatCueNumber } from '@/core/cues/number';
+import type { BoardState, ListStatus } from '@/core/live/messages';
 import { triggerOf } from '../book/words';
 import { CallLamp } from '../booth/CallLamp';
 import { useElapsed } from '../frame/spine-rows';
@@ -20,14 +22,12 @@ export function GoPage() {
   const show = useShow();
   const list = useList();
   const { you, connection, playback } = useParts(useScreen, 'you', 'connection', 'playback');
-  const { elapsed, total, running } = useElapsed();
   const [open, setOpen] = useState(false);
   const board = boardOver(playback.boards, list ? { list: list.id } : 'show');
   const mine = board?.userId === you.userId;
   const may = mayPlay(you.role) && connection === 'live';
-  const now = list?.cueId ? show.cues.get(list.cueId) : undefined;
-  const next = list?.nextId ? show.cues.get(list.nextId) : undefined;
-  const trigger = next ? triggerOf(next, now) : undefined;
+  const now = show.cues.get(list?.cueId ?? '');
+  const next = show.cues.get(list?.nextId ?? '');
   useGuard(open, setOpen);
   const theirs = board !== undefined && !mine;
   const can = may && open && !theirs;
@@ -39,49 +39,8 @@ export function GoPage() {
           A {you.role} looks: this page shows, and plays nothing.
         </p>
       )}
-      <section aria-label="On stage" className="flex-none px-5 pt-3">
-        <h2 className="cap !text-lime-word">{list?.paused ? 'Paused' : 'On stage'}</h2>
-        <p data-testid="go-now" className="flex items-baseline gap-3">
-          <span className="num text-[46px] leading-[50px] font-semibold text-lime-word">
-            {list?.cueNumber === null || !list ? '–' : formatCueNumber(list.cueNumber)}
-          </span>
-          <span className="min-w-0 flex-1 truncate text-[22px] font-semibold">{now?.name}</span>
-          {running && (
-            <span className="num text-[18px] text-soft">{(total - elapsed).toFixed(1)} s</span>
-          )}
-        </p>
-        <i className="mt-1 block h-1.5 overflow-hidden rounded bg-raised">
-          <i
-            className="block h-full rounded bg-lime"
-            style={{
-              width: `${running && total > 0 ? Math.min(100, (elapsed / total) * 100) : 0}%`,
-            }}
-          />
-        </i>
-      </section>
-      <section aria-label="Next" className="flex-none px-5 pt-4">
-        <h2 className="cap !text-standby">{list?.armed ? 'Next, chosen by hand' : 'Next'}</h2>
-        <p data-testid="go-next" className="flex items-baseline gap-3">
-          <span className="num text-[34px] leading-10 font-semibold text-standby">
-            {next ? formatCueNumber(next.number) : '–'}
-          </span>
-          <span className="min-w-0 flex-1 truncate text-[20px] font-semibold">
-            {next ? next.name || 'Unnamed' : 'nothing'}
-          </span>
-        </p>
-        {next && (
-          <p
-            className={`min-h-9 text-[24px] leading-9 [overflow-wrap:anywhere] ${trigger?.spoken ? 'font-book' : 'text-soft'}`}
-          >
-            {trigger?.spoken ? `“${next.call}”` : trigger?.long}
-          </p>
-        )}
-        {next && (next.operatorNote ?? next.note) && (
-          <p className="line-clamp-3 text-[15px] leading-5 text-soft">
-            {next.operatorNote ?? next.note}
-          </p>
-        )}
-      </section>
+      <OnStage list={list} cue={now} />
+      <Next armed={list?.armed === true} next={next} now={now} />
       <div className="mt-auto flex-none px-4 pt-3 pb-4">
         <CallLamp large listId={list?.id} />
         <button
@@ -117,32 +76,99 @@ export function GoPage() {
             {list?.paused ? 'Go on' : 'Pause'}
           </button>
         </div>
-        <p className="mt-3 flex min-h-11 items-center justify-between gap-3 text-[14px] text-muted">
-          <span className="min-w-0 truncate">
-            On the board:{' '}
-            <b className="font-semibold text-text">{mine ? 'you' : (board?.name ?? 'nobody')}</b>
-          </span>
-          {may && !mine && (
-            <button
-              type="button"
-              onClick={() => void said({ command: 'board', do: 'ask' })}
-              className="h-11 flex-none rounded-lg bg-raised px-4 text-[14px] text-text"
-            >
-              {board ? 'Ask for it' : 'Go on the board'}
-            </button>
-          )}
-          {may && mine && (
-            <button
-              type="button"
-              onClick={() => void said({ command: 'board', do: 'leave' })}
-              className="h-11 flex-none rounded-lg bg-raised px-4 text-[14px] text-text"
-            >
-              Leave it
-            </button>
-          )}
-        </p>
+        <Board board={board} mine={mine} may={may} />
       </div>
     </div>
+  );
+}
+
+function OnStage({ list, cue }: { list: ListStatus | undefined; cue: CueRow | undefined }) {
+  const { elapsed, total, running } = useElapsed();
+  const share = running && total > 0 ? Math.min(1, elapsed / total) : 0;
+  return (
+    <section aria-label="On stage" className="flex-none px-5 pt-3">
+      <h2 className="cap !text-lime-word">{list?.paused ? 'Paused' : 'On stage'}</h2>
+      <p data-testid="go-now" className="flex items-baseline gap-3">
+        <span className="num text-[46px] leading-[50px] font-semibold text-lime-word">
+          {list?.cueNumber === null || !list ? '–' : formatCueNumber(list.cueNumber)}
+        </span>
+        <span className="min-w-0 flex-1 truncate text-[22px] font-semibold">{cue?.name}</span>
+        {running && (
+          <span className="num text-[18px] text-soft">{(total - elapsed).toFixed(1)} s</span>
+        )}
+      </p>
+      <i className="mt-1 block h-1.5 overflow-hidden rounded bg-raised">
+        <i className="block h-full rounded bg-lime" style={{ width: `${share * 100}%` }} />
+      </i>
+    </section>
+  );
+}
+
+function Next({
+  armed,
+  next,
+  now,
+}: {
+  armed: boolean;
+  next: CueRow | undefined;
+  now: CueRow | undefined;
+}) {
+  const trigger = next ? triggerOf(next, now) : undefined;
+  return (
+    <section aria-label="Next" className="flex-none px-5 pt-4">
+      <h2 className="cap !text-standby">{armed ? 'Next, chosen by hand' : 'Next'}</h2>
+      <p data-testid="go-next" className="flex items-baseline gap-3">
+        <span className="num text-[34px] leading-10 font-semibold text-standby">
+          {next ? formatCueNumber(next.number) : '–'}
+        </span>
+        <span className="min-w-0 flex-1 truncate text-[20px] font-semibold">
+          {next ? next.name || 'Unnamed' : 'nothing'}
+        </span>
+      </p>
+      {next && (
+        <p
+          className={`min-h-9 text-[24px] leading-9 [overflow-wrap:anywhere] ${trigger?.spoken ? 'font-book' : 'text-soft'}`}
+        >
+          {trigger?.spoken ? `“${next.call}”` : trigger?.long}
+        </p>
+      )}
+      {next && (next.operatorNote ?? next.note) && (
+        <p className="line-clamp-3 text-[15px] leading-5 text-soft">
+          {next.operatorNote ?? next.note}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Who is on the board, and the way onto it or off it. */
+function Board({
+  board,
+  mine,
+  may,
+}: {
+  board: BoardState | undefined;
+  mine: boolean;
+  may: boolean;
+}) {
+  const way = (label: string, what: 'ask' | 'leave') => (
+    <button
+      type="button"
+      onClick={() => void said({ command: 'board', do: what })}
+      className="h-11 flex-none rounded-lg bg-raised px-4 text-[14px] text-text"
+    >
+      {label}
+    </button>
+  );
+  return (
+    <p className="mt-3 flex min-h-11 items-center justify-between gap-3 text-[14px] text-muted">
+      <span className="min-w-0 truncate">
+        On the board:{' '}
+        <b className="font-semibold text-text">{mine ? 'you' : (board?.name ?? 'nobody')}</b>
+      </span>
+      {may && !mine && way(board ? 'Ask for it' : 'Go on the board', 'ask')}
+      {may && mine && way('Leave it', 'leave')}
+    </p>
   );
 }
 

@@ -1,5 +1,6 @@
 /** Of a type that the house keeps: which revision of the maker's file it is, which shows have it; as a file, and out of the library. */
 'use client';
+import { listed } from '@/core/words';
 import { useScreen } from '../state/store';
 import { takeOutOfLibrary, useLibrary } from '../state/library';
 import { notice } from '../state/messages';
@@ -16,8 +17,7 @@ export function FromLibrary({ id }: { id: string }) {
     >
       <span>
         {revision === '' ? 'The maker’s file' : `The maker’s file of ${revision}`}
-        {shows.length > 0 &&
-          `, in ${shows.slice(0, 3).join(', ')}${shows.length > 3 ? ` and ${shows.length - 3} more` : ''}`}
+        {shows.length > 0 && `, in ${listed(shows, 3)}`}
       </span>
       <a href={`/api/library/${id}?as=gdtf`} download className="hover:text-soft">
         As a file

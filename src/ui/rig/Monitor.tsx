@@ -1,10 +1,11 @@
 /** The bytes of a universe as they are sent now, as value or by where they come from; a byte can be forced, and let off again. */
 'use client';
+import { universeTyped } from './universe-typed';
+import { useWriting } from '../parts/use-writing';
 import { ExternalLink } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { clashAt, occupied } from '@/core/rig/addresses';
 import { fromAbsolute } from '@/core/fixtures/points';
-import { LIMITS } from '@/core/show/fields';
 import { universeName } from '@/core/show/show';
 import { Button, Scrub, Tabs } from '../parts/controls';
 import { live, useWatch } from '../state/actions';
@@ -163,20 +164,18 @@ function Toolbar({
   const showId = useScreen((s) => s.showId);
   const bytes = universeBytes.get(universe);
   const lit = bytes ? bytes.reduce((n, b) => n + (b > 0 ? 1 : 0), 0) : 0;
-  const go = (text: string): void => {
-    const n = Number(text);
-    if (Number.isInteger(n) && n >= 1 && n <= LIMITS.universes && n !== universe) onUniverse(n);
-  };
+  const { field } = useWriting('Universe shown', String(universe), (text) => {
+    const n = universeTyped(text);
+    if (n !== undefined) onUniverse(n);
+    return undefined;
+  });
   return (
     <div className="flex h-10 flex-none items-center gap-2 border-b border-line px-3">
       <label className="flex items-center gap-2 text-soft">
         Universe
         <input
-          key={universe}
           aria-label="Universe shown"
-          defaultValue={universe}
-          onBlur={(e) => go(e.target.value)}
-          onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget.value)}
+          {...field}
           className="num h-7 w-12 rounded bg-ink px-2 text-right shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
         />
       </label>

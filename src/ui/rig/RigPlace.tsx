@@ -97,95 +97,24 @@ function Papers({ onImport }: { onImport: () => void }) {
 export function RigPlace() {
   const layout = useDefaultLayout({ id: 'wingman-rig', storage: layouts });
   const split = useDefaultLayout({ id: 'wingman-rig-middle', storage: layouts });
-  const { upper, lower, universe } = useParts(useRig, 'upper', 'lower', 'universe');
-  const findings = useFindings();
-  const grave = findings.some((f) => f.grave);
-  const [scale, setScale] = useState<Scale>('byte');
   const [editing, setEditing] = useState<{ type: TypeRow | null } | null>(null);
   const [importing, setImporting] = useState(false);
-  const lowers: { value: Lower; label: React.ReactNode }[] = [
-    { value: 'fixtures', label: 'Fixtures' },
-    { value: 'outputs', label: 'Outputs' },
-    { value: 'dmx', label: 'DMX' },
-    { value: 'power', label: 'Power' },
-    {
-      value: 'findings',
-      label: (
-        <>
-          Findings{' '}
-          {findings.length > 0 && (
-            <span className={`num ml-0.5 text-[11.5px] ${grave ? 'text-danger' : 'text-warning'}`}>
-              {findings.length}
-            </span>
-          )}
-        </>
-      ),
-    },
-  ];
+  const bringIn = (): void => setImporting(true);
   return (
     <>
       <Group {...layout} orientation="horizontal" className="h-full">
         <Panel id="patch" defaultSize={264} minSize={232} collapsible>
-          <PatchForm
-            onEditType={(type) => setEditing({ type })}
-            onImport={() => setImporting(true)}
-          />
+          <PatchForm onEditType={(type) => setEditing({ type })} onImport={bringIn} />
         </Panel>
         <Divider />
         <Panel id="table" minSize={420}>
           <Group {...split} orientation="vertical" className="h-full">
             <Panel id="upper" defaultSize="47" minSize={150} collapsible>
-              <div className="relative flex h-full flex-col">
-                {upper === 'addresses' ? (
-                  <>
-                    <UniverseTabs />
-                    <div className="min-h-0 flex-1">
-                      <AddressMap />
-                    </div>
-                  </>
-                ) : (
-                  <Plan arrange />
-                )}
-              </div>
+              <Above />
             </Panel>
             <Divider flat />
             <Panel id="lower" minSize={160}>
-              <div className="flex h-full flex-col">
-                <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-2 border-b border-line px-3 py-1">
-                  <Tabs<Lower>
-                    label="Below"
-                    value={lower}
-                    options={lowers}
-                    onChange={(value) => useRig.setState({ lower: value })}
-                  />
-                  <span className="ml-auto" />
-                  <Tabs<Upper>
-                    label="Above"
-                    className="flex-none"
-                    value={upper}
-                    options={[
-                      { value: 'addresses', label: 'Map' },
-                      { value: 'plan', label: 'Plan' },
-                    ]}
-                    onChange={(value) => useRig.setState({ upper: value })}
-                  />
-                  <Papers onImport={() => setImporting(true)} />
-                </div>
-                <div className="min-h-0 flex-1">
-                  {lower === 'fixtures' && <FixtureTable />}
-                  {lower === 'outputs' && <Routes />}
-                  {lower === 'dmx' && (
-                    <Monitor
-                      universe={universe}
-                      onUniverse={setUniverse}
-                      scale={scale}
-                      onScale={setScale}
-                    />
-                  )}
-                  {lower === 'power' && <PowerPane />}
-                  {lower === 'findings' && <FindingsPane />}
-                </div>
-              </div>
+              <Below onImport={bringIn} />
             </Panel>
           </Group>
         </Panel>
@@ -204,5 +133,84 @@ export function RigPlace() {
       <FixtureDoing />
       {importing && <ImportDialog onClose={() => setImporting(false)} />}
     </>
+  );
+}
+
+function Above() {
+  const upper = useRig((s) => s.upper);
+  return (
+    <div className="relative flex h-full flex-col">
+      {upper === 'addresses' ? (
+        <>
+          <UniverseTabs />
+          <div className="min-h-0 flex-1">
+            <AddressMap />
+          </div>
+        </>
+      ) : (
+        <Plan arrange />
+      )}
+    </div>
+  );
+}
+
+function FindingsLabel() {
+  const findings = useFindings();
+  const ink = findings.some((f) => f.grave) ? 'text-danger' : 'text-warning';
+  return (
+    <>
+      Findings{' '}
+      {findings.length > 0 && (
+        <span className={`num ml-0.5 text-[11.5px] ${ink}`}>{findings.length}</span>
+      )}
+    </>
+  );
+}
+
+const LOWERS: { value: Lower; label: React.ReactNode }[] = [
+  { value: 'fixtures', label: 'Fixtures' },
+  { value: 'outputs', label: 'Outputs' },
+  { value: 'dmx', label: 'DMX' },
+  { value: 'power', label: 'Power' },
+  { value: 'findings', label: <FindingsLabel /> },
+];
+const UPPERS: { value: Upper; label: string }[] = [
+  { value: 'addresses', label: 'Map' },
+  { value: 'plan', label: 'Plan' },
+];
+
+function Below({ onImport }: { onImport: () => void }) {
+  const { upper, lower, universe } = useParts(useRig, 'upper', 'lower', 'universe');
+  // What is looked at in one way goes on being looked at so, whatever is looked at in between.
+  const [scale, setScale] = useState<Scale>('byte');
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex min-h-10 flex-none flex-wrap items-center gap-x-2 border-b border-line px-3 py-1">
+        <Tabs<Lower>
+          label="Below"
+          value={lower}
+          options={LOWERS}
+          onChange={(value) => useRig.setState({ lower: value })}
+        />
+        <span className="ml-auto" />
+        <Tabs<Upper>
+          label="Above"
+          className="flex-none"
+          value={upper}
+          options={UPPERS}
+          onChange={(value) => useRig.setState({ upper: value })}
+        />
+        <Papers onImport={onImport} />
+      </div>
+      <div className="min-h-0 flex-1">
+        {lower === 'fixtures' && <FixtureTable />}
+        {lower === 'outputs' && <Routes />}
+        {lower === 'dmx' && (
+          <Monitor universe={universe} onUniverse={setUniverse} scale={scale} onScale={setScale} />
+        )}
+        {lower === 'power' && <PowerPane />}
+        {lower === 'findings' && <FindingsPane />}
+      </div>
+    </div>
   );
 }

@@ -2,6 +2,7 @@
 'use client';
 import { useState } from 'react';
 import type { TypeRow } from '@/core/types/rows';
+import { Field } from '../parts/controls';
 
 /** What the editor holds while numbers may still be half typed. */
 export type Draft = Omit<TypeRow, 'id'>;
@@ -20,6 +21,35 @@ export const BOX =
 const said = (value: string | number): string => (Number.isNaN(value) ? '' : String(value));
 const asNumber = (text: string): string | number => number(text);
 
+/** A text that may be half a number: while it means the value it stays as it was typed, else it is what the value is now. */
+function useHalfTyped(
+  value: string | number,
+  means: (text: string) => string | number,
+  onChange: (text: string) => void,
+): Pick<React.InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange'> {
+  const [typed, setTyped] = useState(said(value));
+  return {
+    value: Object.is(means(typed), value) ? typed : said(value),
+    onChange: (e: React.ChangeEvent<HTMLInputElement>) => {
+      setTyped(e.target.value);
+      onChange(e.target.value);
+    },
+  };
+}
+
+/** A number with a name over it; NaN while it is half typed. It follows its row, whatever rows are taken out before it. */
+export function NumberField({
+  value,
+  onNumber,
+  ...field
+}: Omit<React.ComponentProps<typeof Field>, 'value' | 'onChange' | 'number'> & {
+  value: number;
+  onNumber: (value: number) => void;
+}) {
+  const typed = useHalfTyped(value, asNumber, (text) => onNumber(number(text)));
+  return <Field number {...field} {...typed} />;
+}
+
 /** @param means what a text comes to: while that is the value, it stays as it was typed */
 export function Cell({
   label,
@@ -36,18 +66,13 @@ export function Cell({
   means?: (text: string) => string | number;
   onChange: (text: string) => void;
 }) {
-  const [typed, setTyped] = useState(said(value));
-  const stays = Object.is(text ? typed : means(typed), value);
+  const typed = useHalfTyped(value, text ? String : means, onChange);
   return (
     <input
       aria-label={label}
       title={label}
       aria-invalid={bad}
-      value={stays ? typed : said(value)}
-      onChange={(e) => {
-        setTyped(e.target.value);
-        onChange(e.target.value);
-      }}
+      {...typed}
       className={`${BOX} ${text ? '!font-ui' : ''} ${bad ? '!shadow-[inset_0_0_0_1.5px_var(--color-danger)]' : ''}`}
     />
   );

@@ -3,11 +3,11 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { attributeInfo, baseOf, isEmitter } from '@/core/rig/attributes';
 import { lengthOf, stepsOf } from '@/core/types/macros';
-import type { Macro, TypeRow, Wheel } from '@/core/types/rows';
+import type { Macro, TypeRow, Wheel, WheelSlot } from '@/core/types/rows';
 import { plural } from '@/core/words';
 import { Button, Choice, Field, IconButton } from '../parts/controls';
 import { cssOf, PatternPicture } from '../parts/patterns';
-import { Cell, number, type Draft } from './TypeCell';
+import { Cell, number, NumberField, type Draft } from './TypeCell';
 
 const WHEELS = ['Color1', 'Color2', 'Gobo1', 'Gobo2'];
 const WHITE = { x: 0.3127, y: 0.329, Y: 1 };
@@ -19,8 +19,6 @@ export function WheelRows({
   wheels: readonly Wheel[];
   onChange: (wheels: Wheel[]) => void;
 }) {
-  const put = (i: number, wheel: Wheel): void =>
-    onChange(wheels.map((w, k) => (k === i ? wheel : w)));
   return (
     <div>
       {wheels.length === 0 && (
@@ -29,103 +27,14 @@ export function WheelRows({
           them in.
         </p>
       )}
-      {wheels.map((wheel, i) => {
-        const colour = wheel.name.startsWith('Color');
-        return (
-          <section key={i} aria-label={`Wheel ${wheel.name}`} className="mb-4">
-            <div className="flex items-end gap-2">
-              <Choice
-                label="Wheel"
-                className="w-44"
-                value={wheel.name}
-                onChange={(e) => put(i, { ...wheel, name: e.target.value })}
-                options={[...new Set([...WHEELS, wheel.name])].map((w) => ({
-                  value: w,
-                  label: attributeInfo(w).label,
-                }))}
-              />
-              <IconButton
-                label={`Remove the ${attributeInfo(wheel.name).label.toLowerCase()}`}
-                onClick={() => onChange(wheels.filter((_, k) => k !== i))}
-              >
-                <Trash2 size={13} />
-              </IconButton>
-            </div>
-            <div className="mt-2 grid grid-cols-3 gap-2">
-              {wheel.slots.map((slot, n) => {
-                const set = (fields: Partial<typeof slot>): void =>
-                  put(i, {
-                    ...wheel,
-                    slots: wheel.slots.map((s, k) => (k === n ? { ...s, ...fields } : s)),
-                  });
-                return (
-                  <div key={n} className="flex items-center gap-2 rounded-md bg-ink px-2 py-1">
-                    <span className="num w-4 text-[12px] text-muted">{n + 1}</span>
-                    {slot.color ? (
-                      <i
-                        className="size-5 flex-none rounded-full"
-                        style={{ background: cssOf(slot.color) }}
-                      />
-                    ) : (
-                      <PatternPicture picture={slot.picture ?? 'pattern:open'} size={20} label="" />
-                    )}
-                    <input
-                      aria-label={`Name of slot ${n + 1}`}
-                      value={slot.name}
-                      maxLength={120}
-                      onChange={(e) => set({ name: e.target.value })}
-                      className="h-7 min-w-0 flex-1 bg-transparent outline-none"
-                    />
-                    {slot.color &&
-                      (['x', 'y', 'Y'] as const).map((k) => (
-                        <input
-                          key={k}
-                          aria-label={`${k} of slot ${n + 1}`}
-                          title={`CIE ${k}`}
-                          defaultValue={slot.color?.[k]}
-                          onChange={(e) =>
-                            set({
-                              color: { ...(slot.color ?? WHITE), [k]: Number(e.target.value) },
-                            })
-                          }
-                          className="num h-7 w-11 rounded bg-panel px-1 text-[11px]"
-                        />
-                      ))}
-                    <IconButton
-                      label={`Remove slot ${n + 1}`}
-                      className="!size-7"
-                      disabled={wheel.slots.length < 2}
-                      onClick={() =>
-                        put(i, { ...wheel, slots: wheel.slots.filter((_, k) => k !== n) })
-                      }
-                    >
-                      <Trash2 size={12} />
-                    </IconButton>
-                  </div>
-                );
-              })}
-            </div>
-            <Button
-              kind="quiet"
-              className="mt-1"
-              onClick={() =>
-                put(i, {
-                  ...wheel,
-                  slots: [
-                    ...wheel.slots,
-                    {
-                      name: `Slot ${wheel.slots.length + 1}`,
-                      ...(colour ? { color: WHITE } : { picture: 'pattern:open' }),
-                    },
-                  ],
-                })
-              }
-            >
-              <Plus size={13} /> Slot
-            </Button>
-          </section>
-        );
-      })}
+      {wheels.map((wheel, i) => (
+        <WheelRow
+          key={i}
+          wheel={wheel}
+          onChange={(w) => onChange(wheels.with(i, w))}
+          onRemove={() => onChange(wheels.toSpliced(i, 1))}
+        />
+      ))}
       <Button
         onClick={() =>
           onChange([
@@ -136,10 +45,118 @@ export function WheelRows({
             },
           ])
         }
-        disabled={wheels.length >= 4}
+        disabled={wheels.length >= WHEELS.length}
       >
         <Plus size={13} /> Wheel
       </Button>
+    </div>
+  );
+}
+
+function WheelRow({
+  wheel,
+  onChange,
+  onRemove,
+}: {
+  wheel: Wheel;
+  onChange: (wheel: Wheel) => void;
+  onRemove: () => void;
+}) {
+  const { name, slots } = wheel;
+  const put = (next: WheelSlot[]): void => onChange({ ...wheel, slots: next });
+  const fresh = name.startsWith('Color') ? { color: WHITE } : { picture: 'pattern:open' };
+  return (
+    <section aria-label={`Wheel ${name}`} className="mb-4">
+      <div className="flex items-end gap-2">
+        <Choice
+          label="Wheel"
+          className="w-44"
+          value={name}
+          onChange={(e) => onChange({ ...wheel, name: e.target.value })}
+          options={[...new Set([...WHEELS, name])].map((w) => ({
+            value: w,
+            label: attributeInfo(w).label,
+          }))}
+        />
+        <IconButton
+          label={`Remove the ${attributeInfo(name).label.toLowerCase()}`}
+          onClick={onRemove}
+        >
+          <Trash2 size={13} />
+        </IconButton>
+      </div>
+      <div className="mt-2 grid grid-cols-3 gap-2">
+        {slots.map((slot, n) => (
+          <SlotRow
+            key={n}
+            slot={slot}
+            number={n + 1}
+            isOnly={slots.length < 2}
+            onChange={(next) => put(slots.with(n, next))}
+            onRemove={() => put(slots.toSpliced(n, 1))}
+          />
+        ))}
+      </div>
+      <Button
+        kind="quiet"
+        className="mt-1"
+        onClick={() => put([...slots, { name: `Slot ${slots.length + 1}`, ...fresh }])}
+      >
+        <Plus size={13} /> Slot
+      </Button>
+    </section>
+  );
+}
+
+function SlotRow({
+  slot,
+  number: n,
+  isOnly,
+  onChange,
+  onRemove,
+}: {
+  slot: WheelSlot;
+  /** From 1. */
+  number: number;
+  isOnly: boolean;
+  onChange: (slot: WheelSlot) => void;
+  onRemove: () => void;
+}) {
+  const { color } = slot;
+  return (
+    <div className="flex items-center gap-2 rounded-md bg-ink px-2 py-1">
+      <span className="num w-4 text-[12px] text-muted">{n}</span>
+      {color ? (
+        <i className="size-5 flex-none rounded-full" style={{ background: cssOf(color) }} />
+      ) : (
+        <PatternPicture picture={slot.picture ?? 'pattern:open'} size={20} label="" />
+      )}
+      <input
+        aria-label={`Name of slot ${n}`}
+        value={slot.name}
+        maxLength={120}
+        onChange={(e) => onChange({ ...slot, name: e.target.value })}
+        className="h-7 min-w-0 flex-1 bg-transparent outline-none"
+      />
+      {color &&
+        (['x', 'y', 'Y'] as const).map((k) => (
+          <span key={k} className="w-11 flex-none" title={`CIE ${k}`}>
+            <Cell
+              label={`${k} of slot ${n}`}
+              value={color[k]}
+              bad={!(color[k] >= 0 && (k === 'Y' || color[k] <= 1))}
+              onChange={(text) => onChange({ ...slot, color: { ...color, [k]: number(text) } })}
+            />
+          </span>
+        ))}
+      <IconButton
+        label={`Remove slot ${n}`}
+        className="!size-7"
+        disabled={isOnly}
+        onClick={onRemove}
+      >
+        <Trash2 size={12} />
+      </IconButton>
     </div>
   );
 }
@@ -187,17 +204,17 @@ export function MacroRows({
               label: attributeInfo(a).label,
             }))}
           />
-          <Field
+          <NumberField
             label="Value 0–255"
-            number
-            defaultValue={m.value}
-            onChange={(e) => put(i, { value: Number(e.target.value) })}
+            value={m.value}
+            onNumber={(value) => put(i, { value })}
+            problem={m.value >= 0 && m.value <= 255 ? undefined : 'From 0 to 255'}
           />
-          <Field
+          <NumberField
             label="Held, s"
-            number
-            defaultValue={m.hold_s}
-            onChange={(e) => put(i, { hold_s: Number(e.target.value) })}
+            value={m.hold_s}
+            onNumber={(hold_s) => put(i, { hold_s })}
+            problem={m.hold_s >= 0.1 && m.hold_s <= 60 ? undefined : 'From 0.1 to 60'}
           />
           {(m.also || m.then) && (
             <p className="col-span-4 -mt-1 text-[12px] text-muted">

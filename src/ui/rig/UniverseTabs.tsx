@@ -7,11 +7,12 @@ import { universeName } from '@/core/show/show';
 import { Tabs as RadixTabs } from 'radix-ui';
 import { CellEditor } from '../parts/CellEditor';
 import { edit } from '../state/actions';
+import { universeTyped } from './universe-typed';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { setDraft, setUniverse, useRig } from './rig-state';
 import { useParts } from '../state/use-parts';
 
-const ROOMS_SHOWN = 6;
+const ROOMS_SHOWN = 18;
 
 function RoomFinder({ onClose }: { onClose: () => void }) {
   const show = useShow();
@@ -41,7 +42,7 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
         channels
       </label>
       <ul className="mt-2 max-h-52 overflow-y-auto">
-        {runs.slice(0, ROOMS_SHOWN * 3).map((r) => (
+        {runs.slice(0, ROOMS_SHOWN).map((r) => (
           <li key={`${r.universe}.${r.from}`}>
             <button
               type="button"
@@ -60,6 +61,11 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ul>
+      {runs.length > ROOMS_SHOWN && (
+        <p className="mt-1 text-[12px] text-muted">
+          and {runs.length - ROOMS_SHOWN} more, up to universe {last}
+        </p>
+      )}
       {runs.length === 0 && (
         <p className="mt-2 text-muted">
           {wanted >= 1 && wanted <= 512
@@ -73,12 +79,11 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
 
 export function UniverseTabs() {
   const show = useShow();
-  const { you, revision, selection } = useParts(useScreen, 'you', 'revision', 'selection');
+  const { revision, selection } = useParts(useScreen, 'revision', 'selection');
   const { universe } = useParts(useRig, 'universe');
   const holding = new Set(
     selection.flatMap((id) => show.fixtures.get(id)?.patch.map((p) => p.universe) ?? []),
   );
-  const [naming, setNaming] = useState<number | null>(null);
   const [finding, setFinding] = useState(false);
   const used = useMemo(() => {
     void revision;
@@ -98,84 +103,20 @@ export function UniverseTabs() {
           className="flex min-w-0 flex-1 [scrollbar-width:none] items-center gap-0.5 overflow-x-auto px-1.5"
           aria-label="Universes"
         >
-          {numbers.map((n) => {
-            const name = universeName(show, n);
-            const on = n === universe;
-            const count = used.get(n) ?? 0;
-            return (
-              <div
-                key={n}
-                data-universe={n}
-                className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${on ? 'bg-raised' : 'hover:bg-panel'}`}
-              >
-                {naming === n ? (
-                  <CellEditor
-                    label={`Name of universe ${n}`}
-                    text={name ?? ''}
-                    first={null}
-                    onKeep={(typed) => {
-                      setNaming(null);
-                      const text = typed.trim();
-                      if (text !== (name ?? ''))
-                        void edit('name-universe', { number: n, name: text });
-                    }}
-                    onLeave={() => setNaming(null)}
-                    className="h-5 w-full rounded bg-ink px-1 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
-                  />
-                ) : (
-                  <RadixTabs.Trigger
-                    value={String(n)}
-                    aria-controls={undefined}
-                    title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`}
-                    onDoubleClick={() => mayEdit(you.role) && setNaming(n)}
-                    className="flex w-full items-baseline gap-1.5 text-left"
-                  >
-                    <span className={`num text-[12.5px] ${on ? 'text-standby' : 'text-soft'}`}>
-                      {n}
-                    </span>
-                    <span
-                      className={`min-w-0 flex-1 truncate text-[12.5px] ${on ? 'text-text' : 'text-muted'}`}
-                    >
-                      {name ?? 'Universe'}
-                    </span>
-                  </RadixTabs.Trigger>
-                )}
-                <div className="flex items-center gap-1.5">
-                  <div className="h-[3px] flex-1 rounded bg-lift" aria-hidden="true">
-                    <i
-                      className={`block h-full rounded ${on ? 'bg-standby' : 'bg-muted'}`}
-                      style={{ width: `${(count / 512) * 100}%` }}
-                    />
-                  </div>
-                  {holding.has(n) && (
-                    <i
-                      title="Selected fixtures are here"
-                      className="size-1.5 flex-none rounded-full bg-standby"
-                    />
-                  )}
-                  <span className="num text-[11px] leading-4 text-muted">{count}</span>
-                </div>
-              </div>
-            );
-          })}
+          {numbers.map((n) => (
+            <UniverseTab
+              key={n}
+              number={n}
+              name={universeName(show, n) ?? undefined}
+              isOn={n === universe}
+              count={used.get(n) ?? 0}
+              holds={holding.has(n)}
+            />
+          ))}
         </RadixTabs.List>
       </RadixTabs.Root>
       <div className="flex flex-none items-center gap-1.5 border-l border-line px-2">
-        <label className="flex items-center" title="Type a universe from 1 to 256 and press Enter">
-          <input
-            aria-label="Go to universe"
-            placeholder="1–256"
-            className="num h-7 w-[58px] rounded bg-ink px-2 text-[12.5px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
-            onKeyDown={(e) => {
-              if (e.key !== 'Enter') return;
-              const n = Number(e.currentTarget.value);
-              if (Number.isInteger(n) && n >= 1 && n <= LIMITS.universes) {
-                setUniverse(n);
-                e.currentTarget.value = '';
-              }
-            }}
-          />
-        </label>
+        <GoTo />
         <button
           type="button"
           aria-expanded={finding}
@@ -187,5 +128,100 @@ export function UniverseTabs() {
       </div>
       {finding && <RoomFinder onClose={() => setFinding(false)} />}
     </div>
+  );
+}
+
+function UniverseTab({
+  number: n,
+  name,
+  isOn,
+  count,
+  holds,
+}: {
+  number: number;
+  name: string | undefined;
+  isOn: boolean;
+  /** Addresses in use. */
+  count: number;
+  /** Selected fixtures are here. */
+  holds: boolean;
+}) {
+  const may = mayEdit(useScreen((s) => s.you.role));
+  const [naming, setNaming] = useState(false);
+  const keep = (typed: string): void => {
+    setNaming(false);
+    const text = typed.trim();
+    if (text !== (name ?? '')) void edit('name-universe', { number: n, name: text });
+  };
+  return (
+    <div
+      data-universe={n}
+      className={`w-[92px] flex-none rounded-lg px-2 py-1.5 ${isOn ? 'bg-raised' : 'hover:bg-panel'}`}
+    >
+      {naming ? (
+        <CellEditor
+          label={`Name of universe ${n}`}
+          text={name ?? ''}
+          first={null}
+          onKeep={keep}
+          onLeave={() => setNaming(false)}
+          className="h-5 w-full rounded bg-ink px-1 text-[12.5px] shadow-[inset_0_0_0_1.5px_var(--color-standby)] outline-none"
+        />
+      ) : (
+        <RadixTabs.Trigger
+          value={String(n)}
+          aria-controls={undefined}
+          title={`Universe ${n}${name ? ` “${name}”` : ''}: ${count} of 512 used. Double click to name it.`}
+          onDoubleClick={() => may && setNaming(true)}
+          className="flex w-full items-baseline gap-1.5 text-left"
+        >
+          <span className={`num text-[12.5px] ${isOn ? 'text-standby' : 'text-soft'}`}>{n}</span>
+          <span
+            className={`min-w-0 flex-1 truncate text-[12.5px] ${isOn ? 'text-text' : 'text-muted'}`}
+          >
+            {name ?? 'Universe'}
+          </span>
+        </RadixTabs.Trigger>
+      )}
+      <div className="flex items-center gap-1.5">
+        <div className="h-[3px] flex-1 rounded bg-lift" aria-hidden="true">
+          <i
+            className={`block h-full rounded ${isOn ? 'bg-standby' : 'bg-muted'}`}
+            style={{ width: `${(count / 512) * 100}%` }}
+          />
+        </div>
+        {holds && (
+          <i
+            title="Selected fixtures are here"
+            className="size-1.5 flex-none rounded-full bg-standby"
+          />
+        )}
+        <span className="num text-[11px] leading-4 text-muted">{count}</span>
+      </div>
+    </div>
+  );
+}
+
+/** Any of them by its number, also one that nothing is in yet. */
+function GoTo() {
+  const go = (field: HTMLInputElement): void => {
+    const n = universeTyped(field.value);
+    if (n === undefined) {
+      field.select();
+      return;
+    }
+    setUniverse(n);
+    field.value = '';
+  };
+  return (
+    <label className="flex items-center" title="Type a universe from 1 to 256 and press Enter">
+      <input
+        aria-label="Go to universe"
+        placeholder="1–256"
+        maxLength={20}
+        className="num h-7 w-[58px] rounded bg-ink px-2 text-[12.5px] text-text shadow-[inset_0_0_0_1px_var(--color-edge)] outline-none placeholder:text-dim focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]"
+        onKeyDown={(e) => e.key === 'Enter' && go(e.currentTarget)}
+      />
+    </label>
   );
 }

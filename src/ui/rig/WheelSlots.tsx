@@ -31,11 +31,6 @@ function SlotDialog({
   const [name, setName] = useState(slot.name);
   const [color, setColor] = useState(slot.color);
   const [picture, setPicture] = useState(slot.picture);
-  const hs = color ? toHueSaturation(toXYZ(color)) : { hue: 0, saturation: 0 };
-  const put = (hue: number, saturation: number): void => {
-    const { x, y } = hueSaturation(hue, saturation);
-    setColor({ x, y, Y: color?.Y ?? 0.5 });
-  };
   const isColour = wheel.slots.some((s) => s.color);
   return (
     <Dialog
@@ -52,70 +47,9 @@ function SlotDialog({
         problem={name.trim() === '' ? 'A slot needs a name.' : undefined}
       />
       {isColour ? (
-        <div className="mt-3 grid grid-cols-[56px_1fr] items-center gap-x-3 gap-y-2">
-          <i
-            className="row-span-3 size-14 rounded-full inset-ring inset-ring-text/20"
-            style={{ background: color ? cssOf(color) : '#000' }}
-          />
-          {(
-            [
-              ['Hue', hs.hue, 359, (v: number) => put(v, hs.saturation)],
-              ['Saturation', hs.saturation * 100, 100, (v: number) => put(hs.hue, v / 100)],
-              [
-                'Lets through',
-                (color?.Y ?? 0.5) * 100,
-                100,
-                (v: number) => color && setColor({ ...color, Y: Math.max(0.01, v / 100) }),
-              ],
-            ] as const
-          ).map(([label, value, max, act]) => (
-            <div key={label} className="flex items-center gap-2 text-[12px] text-muted">
-              <span className="w-[72px]">{label}</span>
-              <Slider
-                label={label}
-                value={value / max}
-                says={`${Math.round(value)}`}
-                onChange={(v) => act(v * max)}
-              />
-            </div>
-          ))}
-        </div>
+        <ColourOf color={color} onChange={setColor} />
       ) : (
-        <div className="mt-3">
-          <p className="mb-1 text-[12px] text-muted">Picture</p>
-          <div className="flex flex-wrap gap-1.5">
-            {Object.keys(PATTERNS).map((p) => (
-              <button
-                key={p}
-                type="button"
-                aria-label={p}
-                aria-pressed={picture === `pattern:${p}`}
-                onClick={() => setPicture(`pattern:${p}`)}
-                className={`grid size-10 place-items-center rounded-md ${picture === `pattern:${p}` ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
-              >
-                <PatternPicture picture={`pattern:${p}`} size={26} label={p} />
-              </button>
-            ))}
-            {picture?.startsWith('data:') && (
-              <PatternPicture picture={picture} size={40} label="own picture" />
-            )}
-          </div>
-          <label className="mt-2 inline-block cursor-pointer text-[12.5px] text-standby hover:underline">
-            Your own picture …
-            <input
-              type="file"
-              accept="image/png,image/jpeg,image/webp"
-              className="sr-only"
-              onChange={(e) => {
-                const file = e.target.files?.[0];
-                if (file)
-                  void readFile('pattern', file).then((url) =>
-                    isRefusal(url) ? notice.error(url.message) : setPicture(url),
-                  );
-              }}
-            />
-          </label>
-        </div>
+        <PictureOf picture={picture} onChange={setPicture} />
       )}
       <div className="mt-4 flex justify-between">
         <Button kind="quiet" onClick={() => onDone(null)}>
@@ -136,6 +70,96 @@ function SlotDialog({
         </Button>
       </div>
     </Dialog>
+  );
+}
+
+/** Hue, saturation and how much light a slot lets through. */
+function ColourOf({
+  color,
+  onChange,
+}: {
+  color: WheelSlot['color'];
+  onChange: (color: WheelSlot['color']) => void;
+}) {
+  const { hue, saturation } = color ? toHueSaturation(toXYZ(color)) : { hue: 0, saturation: 0 };
+  const through = color?.Y ?? 0.5;
+  const put = (h: number, s: number): void => onChange({ ...hueSaturation(h, s), Y: through });
+  const slider = (label: string, value: number, max: number, act: (v: number) => void) => (
+    <div className="flex items-center gap-2 text-[12px] text-muted">
+      <span className="w-[72px]">{label}</span>
+      <Slider
+        label={label}
+        value={value / max}
+        says={`${Math.round(value)}`}
+        onChange={(v) => act(v * max)}
+      />
+    </div>
+  );
+  return (
+    <div className="mt-3 grid grid-cols-[56px_1fr] items-center gap-x-3 gap-y-2">
+      <i
+        className="row-span-3 size-14 rounded-full inset-ring inset-ring-text/20"
+        style={{ background: color ? cssOf(color) : '#000' }}
+      />
+      {slider('Hue', hue, 359, (v) => put(v, saturation))}
+      {slider('Saturation', saturation * 100, 100, (v) => put(hue, v / 100))}
+      {slider(
+        'Lets through',
+        through * 100,
+        100,
+        (v) => color && onChange({ ...color, Y: Math.max(0.01, v / 100) }),
+      )}
+    </div>
+  );
+}
+
+/** A pattern that Wingman draws, or a picture of one’s own. */
+function PictureOf({
+  picture,
+  onChange,
+}: {
+  picture: string | undefined;
+  onChange: (picture: string) => void;
+}) {
+  const bring = (file: File | undefined): void => {
+    if (file)
+      void readFile('pattern', file).then((url) =>
+        isRefusal(url) ? notice.error(url.message) : onChange(url),
+      );
+  };
+  return (
+    <div className="mt-3">
+      <p className="mb-1 text-[12px] text-muted">Picture</p>
+      <div className="flex flex-wrap gap-1.5">
+        {Object.keys(PATTERNS).map((p) => {
+          const isOn = picture === `pattern:${p}`;
+          return (
+            <button
+              key={p}
+              type="button"
+              aria-label={p}
+              aria-pressed={isOn}
+              onClick={() => onChange(`pattern:${p}`)}
+              className={`grid size-10 place-items-center rounded-md ${isOn ? 'bg-standby-wash text-standby' : 'bg-raised text-soft hover:bg-lift'}`}
+            >
+              <PatternPicture picture={`pattern:${p}`} size={26} label={p} />
+            </button>
+          );
+        })}
+        {picture?.startsWith('data:') && (
+          <PatternPicture picture={picture} size={40} label="own picture" />
+        )}
+      </div>
+      <label className="mt-2 inline-block cursor-pointer text-[12.5px] text-standby hover:underline">
+        Your own picture …
+        <input
+          type="file"
+          accept="image/png,image/jpeg,image/webp"
+          className="sr-only"
+          onChange={(e) => bring(e.target.files?.[0])}
+        />
+      </label>
+    </div>
   );
 }
 

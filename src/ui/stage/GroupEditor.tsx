@@ -1,5 +1,6 @@
 /** Who is in a group, and in which order; its name, and its end. Others may change it meanwhile: what is not changed here follows. */
 'use client';
+import { listed } from '@/core/words';
 import { ArrowDown, ArrowUp, Trash2, X } from 'lucide-react';
 import { useState } from 'react';
 import { groupUses } from '@/core/groups/edits';
@@ -133,7 +134,7 @@ function DeleteGroup({ group, onDone }: { group: GroupRow; onDone: () => void })
           act="Delete"
           onAct={remove}
         >
-          <p>{`It is in ${uses.slice(0, 6).join(', ')}${uses.length > 6 ? ' …' : ''}; they keep its members.`}</p>
+          <p>It is in {listed(uses, 6)}; they keep its members.</p>
         </Ask>
       )}
     </>

@@ -6,7 +6,7 @@ import { formatCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
 import { isRefusal } from '@/core/refusal';
 import { blocksOf, flagsIn } from '@/core/script/parse';
-import { SCRIPT_FORMATS, SCRIPT_LIMIT } from '@/core/script/rows';
+import { SCRIPT_FORMATS, SCRIPT_LIMIT, type ScriptRow } from '@/core/script/rows';
 import { readFile } from '../../files/read-file';
 import { Check, Choice, Field, FileField } from '../../parts/controls';
 import { useShow } from '../../state/store';
@@ -21,17 +21,66 @@ const FORMAT_WORDS = {
   order: 'Order of service',
 } as const;
 
-export function ScriptImport() {
+type Format = (typeof SCRIPT_FORMATS)[number];
+
+/** What a text of this format has in it, counted: what was understood shows before it is taken in. */
+function sayScript(format: Format, text: string): string {
+  if (text.length === 0 || text.length > SCRIPT_LIMIT) return '';
+  const blocks = blocksOf({ id: '', title: 'x', format, text, draft: 1 });
+  if (blocks.length === 0) return '';
+  const count = (kind: string): number => blocks.filter((b) => b.kind === kind).length;
+  if (format === 'order') {
+    const lasts_s = blocks.reduce((n, b) => n + (b.duration_s ?? 0), 0);
+    return `${plural(count('item'), 'item')}, ${formatTime(lasts_s)} in all`;
+  }
+  return [
+    plural(count('act'), 'act'),
+    plural(count('scene'), 'scene'),
+    plural(blocks.at(-1)?.page ?? 0, 'page'),
+    plural(flagsIn(text).length, 'named cue'),
+  ].join(', ');
+}
+
+/** A script as it is being typed, pasted or read from a file; `into`: the one that it is the next draft of, '' for another. */
+function useScriptDraft() {
   const show = useShow();
-  const { scripts, script } = useScript();
-  const [into, setInto] = useState(script?.id ?? '');
-  const target = show.scripts.get(into);
-  const [title, setTitle] = useState(target?.title ?? '');
-  const [format, setFormat] = useState<(typeof SCRIPT_FORMATS)[number]>(target?.format ?? 'plain');
-  const [text, setText] = useState(target?.text ?? '');
-  const [compared, setCompared] = useState(true);
+  const { script } = useScript();
+  const draftOf = (row: ScriptRow | undefined) => ({
+    into: row?.id ?? '',
+    title: row?.title ?? '',
+    format: row?.format ?? 'plain',
+    text: row?.text ?? '',
+  });
+  const [draft, setDraft] = useState(() => draftOf(script));
   const [said, setSaid] = useState('');
   const [problem, setProblem] = useState('');
+  const change = (fields: Partial<typeof draft>): void => setDraft((d) => ({ ...d, ...fields }));
+  const take = async (file: File): Promise<void> => {
+    setProblem('');
+    const read = await readFile('script', file);
+    if (isRefusal(read)) {
+      setProblem(read.message);
+      return;
+    }
+    const named = file.name.replace(/\.\w+$/, '').slice(0, 120);
+    setDraft((d) => ({ ...d, text: read.text, format: read.format, title: d.title || named }));
+    setSaid(
+      read.encoding === 'UTF-8'
+        ? ''
+        : `Read as ${read.encoding}: look whether its letters are right.`,
+    );
+  };
+  const target = show.scripts.get(draft.into);
+  const choose = (id: string): void => setDraft(draftOf(show.scripts.get(id)));
+  return { draft, change, choose, take, target, said, setSaid, problem };
+}
+
+export function ScriptImport() {
+  const show = useShow();
+  const { scripts } = useScript();
+  const { draft, change, choose, take, target, said, setSaid, problem } = useScriptDraft();
+  const { into, title, format, text } = draft;
+  const [compared, setCompared] = useState(true);
   const marks = useMemo<LineMark[]>(
     () =>
       callsIn(show, into).map(({ call, cue }) => ({
@@ -40,35 +89,7 @@ export function ScriptImport() {
       })),
     [show, into],
   );
-  const take = async (file: File): Promise<void> => {
-    setProblem('');
-    const read = await readFile('script', file);
-    if (isRefusal(read)) {
-      setProblem(read.message);
-      return;
-    }
-    setText(read.text);
-    setFormat(read.format);
-    if (title === '') setTitle(file.name.replace(/\.\w+$/, '').slice(0, 120));
-    setSaid(
-      read.encoding === 'UTF-8'
-        ? ''
-        : `Read as ${read.encoding}: look whether its letters are right.`,
-    );
-  };
-  const blocks = useMemo(
-    () =>
-      text.length > 0 && text.length <= SCRIPT_LIMIT
-        ? blocksOf({ id: '', title: 'x', format, text, draft: 1 })
-        : [],
-    [text, format],
-  );
-  const count = (kind: string): number => blocks.filter((b) => b.kind === kind).length;
-  const parts =
-    format === 'order'
-      ? `${plural(count('item'), 'item')}, ${formatTime(blocks.reduce((n, b) => n + (b.duration_s ?? 0), 0))} in all`
-      : `${plural(count('act'), 'act')}, ${plural(count('scene'), 'scene')}, ${plural(blocks.at(-1)?.page ?? 0, 'page')}, ${plural(flagsIn(text).length, 'named cue')}`;
-  const about = blocks.length === 0 ? '' : parts;
+  const about = useMemo(() => sayScript(format, text), [format, text]);
   return (
     <Planned
       title={target ? `A later draft of “${target.title}”` : 'Take in a script'}
@@ -91,13 +112,7 @@ export function ScriptImport() {
         <Choice
           label="It is"
           value={into}
-          onChange={(e) => {
-            const next = show.scripts.get(e.target.value);
-            setInto(e.target.value);
-            setTitle(next?.title ?? '');
-            setText(next?.text ?? '');
-            setFormat(next?.format ?? 'plain');
-          }}
+          onChange={(e) => choose(e.target.value)}
           options={[
             ...scripts.map((s) => ({ value: s.id, label: `the next draft of ${s.title}` })),
             { value: '', label: 'another script' },
@@ -107,12 +122,12 @@ export function ScriptImport() {
           label="Title"
           value={title}
           maxLength={120}
-          onChange={(e) => setTitle(e.target.value)}
+          onChange={(e) => change({ title: e.target.value })}
         />
         <Choice
           label="Written in"
           value={format}
-          onChange={(e) => setFormat(e.target.value as typeof format)}
+          onChange={(e) => change({ format: e.target.value as Format })}
           options={SCRIPT_FORMATS.map((f) => ({ value: f, label: FORMAT_WORDS[f] }))}
         />
       </div>
@@ -135,7 +150,7 @@ export function ScriptImport() {
         value={text}
         before={target && compared ? target.text : null}
         marks={marks}
-        onChange={setText}
+        onChange={(next) => change({ text: next })}
         onReplaced={() => setSaid('The text that you pasted is in the place of the draft before.')}
       />
       <p className="text-[12.5px] text-muted">

@@ -1,5 +1,6 @@
 /** The live plan on a sheet: units with their light, areas of the floor; a touch selects, or asks who lights the spot. */
 'use client';
+import { listed } from '@/core/words';
 import { useMemo, useState } from 'react';
 import { inOrder } from '@/core/plan/edits';
 import type { PieceRow as Line } from '@/core/plan/rows';
@@ -263,9 +264,8 @@ function partBounds({ left, right, near, far }: Part, turn_deg: Turn): Bounds {
 const NAMED = 40;
 
 function planWords(show: Show, units: number, selection: readonly string[]): string {
-  const numbers = selection.slice(0, NAMED).map((id) => show.fixtures.get(id)?.number ?? '?');
-  const more = selection.length > NAMED ? ` and ${selection.length - NAMED} more` : '';
-  return `Plan of the stage with ${units} fixtures; selected: ${numbers.join(', ') || 'none'}${more}`;
+  const numbers = selection.map((id) => String(show.fixtures.get(id)?.number ?? '?'));
+  return `Plan of the stage with ${units} fixtures; selected: ${listed(numbers, NAMED) || 'none'}`;
 }
 
 export function PlanPiece({ piece }: { piece: PieceRow }) {

@@ -6,6 +6,7 @@ import { useRef, useState } from 'react';
 import { attributeInfo } from '@/core/rig/attributes';
 import { levelInUnit, unitOfLevel } from '@/core/rig/unit-value';
 import { said, streamCommand } from '../../state/actions';
+import { notice } from '../../state/messages';
 import { CellEditor } from '../../parts/CellEditor';
 import { Scrub } from '../../parts/controls';
 import { useDrag } from '../../parts/use-drag';
@@ -117,8 +118,12 @@ export function Value({
   const unit = info.unit === 'slot' ? '%' : info.unit;
   const finish = (text: string): void => {
     setTyping(false);
+    if (text.trim() === '') return;
     const typed = readTyped(text);
-    if (!typed) return;
+    if (!typed) {
+      notice.error(`“${text}” is no value: 70, +10, -=5 or *0.9. ${label} stays as it is.`);
+      return;
+    }
     if ('value' in typed) void said({ command: 'set', attribute, physical: typed.value });
     // A percentage below nothing can only mean less than now.
     else void said({ command: 'nudge', attribute, ...typed });

@@ -48,33 +48,20 @@ export function Section({
   );
 }
 
-/** Drag it to spread an attribute over the selection; press it for from, to and how. */
-export function FanButton({
-  attribute,
-  label,
-  chosen,
-  disabled,
-}: {
-  attribute: string;
-  label: string;
-  chosen: readonly Chosen[];
-  disabled: boolean;
-}) {
-  const [open, setOpen] = useState(false);
-  const [stops, setStops] = useState(['', '']);
-  const [shape, setShape] = useState<Shape>({ pivot: 'middle', curve: 'even' });
+/** With the hand a fan goes so far a pixel, in the attribute's unit. */
+const PER_PIXEL = { degrees: 0.25, percent: 0.5 } as const;
+const DRAG_PX = 4;
+
+/** A fan led by the hand; a press that moves nothing is a press. @returns where it is led, and what a button needs */
+function useFanDrag(attribute: string, shape: Shape, disabled: boolean, pressed: () => void) {
   const [spreading, setSpreading] = useState<DOMRect | null>(null);
-  const { pivot } = shape;
   const { unit } = attributeInfo(attribute);
-  const few = chosen.length < 2;
-  const drag = useDrag<{ x: number; moved: boolean; at: DOMRect }>({
+  const handlers = useDrag<{ x: number; moved: boolean; at: DOMRect }>({
     begin: (e) =>
-      disabled || few
-        ? null
-        : { x: e.clientX, moved: false, at: e.currentTarget.getBoundingClientRect() },
+      disabled ? null : { x: e.clientX, moved: false, at: e.currentTarget.getBoundingClientRect() },
     move: (from, e) => {
-      if (Math.abs(e.clientX - from.x) < (from.moved ? 1 : 4)) return;
-      const by = (e.clientX - from.x) * (unit === '°' ? 0.25 : 0.5);
+      if (Math.abs(e.clientX - from.x) < (from.moved ? 1 : DRAG_PX)) return;
+      const by = (e.clientX - from.x) * (unit === '°' ? PER_PIXEL.degrees : PER_PIXEL.percent);
       from.x = e.clientX;
       from.moved = true;
       setSpreading(from.at);
@@ -89,11 +76,30 @@ export function FanButton({
     },
     end: (from, torn) => {
       setSpreading(null);
-      if (!from.moved && !torn) setOpen(true);
+      if (!from.moved && !torn) pressed();
     },
   });
-  const numbers = stops.map((s) => Number(s.replace(',', '.')));
-  const ready = stops.every((s) => s.trim() !== '') && numbers.every(Number.isFinite);
+  return { spreading, handlers };
+}
+
+/** Drag it to spread an attribute over the selection; press it for from, to and how. */
+export function FanButton({
+  attribute,
+  label,
+  chosen,
+  disabled,
+}: {
+  attribute: string;
+  label: string;
+  chosen: readonly Chosen[];
+  disabled: boolean;
+}) {
+  const [open, setOpen] = useState(false);
+  const [shape, setShape] = useState<Shape>({ pivot: 'middle', curve: 'even' });
+  const [stops, setStops] = useState<Stops>({ from: '', to: '' });
+  const few = chosen.length < 2;
+  const cannot = disabled || few;
+  const { spreading, handlers } = useFanDrag(attribute, shape, cannot, () => setOpen(true));
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Anchor asChild>
@@ -105,8 +111,8 @@ export function FanButton({
               ? 'A fan needs at least two fixtures'
               : `Fan ${label}: drag to spread it over the selection, press for more`
           }
-          disabled={disabled || few}
-          {...drag}
+          disabled={cannot}
+          {...handlers}
           onKeyDown={(e) => e.key === 'Enter' && setOpen(true)}
           className={`${CHIP} cursor-ew-resize touch-none`}
         >
@@ -116,49 +122,92 @@ export function FanButton({
       {spreading && <Spreading attribute={attribute} chosen={chosen} over={spreading} />}
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={4} className={PANEL} aria-label={`Fan ${label}`}>
-          <form
-            onSubmit={(e) => {
-              e.preventDefault();
-              void said({
-                command: 'fan',
-                attribute,
-                what: 'value',
-                stops: numbers,
-                ...shapeOf(shape),
-                mirrored: pivot === 'mirrored',
-              }).then((r) => r.ok && setOpen(false));
-            }}
-          >
-            <div className="grid grid-cols-2 gap-2">
-              <Field
-                label={`From, ${unit === 'slot' ? '%' : unit}`}
-                number
-                autoFocus
-                value={stops[0]}
-                onChange={(e) => setStops([e.target.value, stops[1] ?? ''])}
-              />
-              <Field
-                label="To"
-                number
-                value={stops[1]}
-                onChange={(e) => setStops([stops[0] ?? '', e.target.value])}
-              />
-              <FanShape
-                count={chosen.length}
-                stops={ready ? numbers : []}
-                shape={shape}
-                onChange={setShape}
-              />
-            </div>
-            <div className="mt-3 flex justify-end gap-2">
-              <Button type="submit" kind="strong" disabled={!ready}>
-                Spread {label}
-              </Button>
-            </div>
-          </form>
+          <FanForm
+            attribute={attribute}
+            label={label}
+            count={chosen.length}
+            stops={stops}
+            onStops={setStops}
+            shape={shape}
+            onShape={setShape}
+            onDone={() => setOpen(false)}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+/** As it is typed; it stands there when the form is opened again. */
+interface Stops {
+  from: string;
+  to: string;
+}
+
+/** From, to, and how: typed. */
+function FanForm({
+  attribute,
+  label,
+  count,
+  stops: { from, to },
+  onStops,
+  shape,
+  onShape,
+  onDone,
+}: {
+  attribute: string;
+  label: string;
+  count: number;
+  stops: Stops;
+  onStops: (stops: Stops) => void;
+  shape: Shape;
+  onShape: (shape: Shape) => void;
+  onDone: () => void;
+}) {
+  const { unit } = attributeInfo(attribute);
+  const typed = [from, to];
+  const numbers = typed.map((s) => Number(s.replace(',', '.')));
+  const ready = typed.every((s) => s.trim() !== '') && numbers.every(Number.isFinite);
+  const spread = async (): Promise<void> => {
+    const { ok } = await said({
+      command: 'fan',
+      attribute,
+      what: 'value',
+      stops: numbers,
+      ...shapeOf(shape),
+      mirrored: shape.pivot === 'mirrored',
+    });
+    if (ok) onDone();
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void spread();
+      }}
+    >
+      <div className="grid grid-cols-2 gap-2">
+        <Field
+          label={`From, ${unit === 'slot' ? '%' : unit}`}
+          number
+          autoFocus
+          value={from}
+          onChange={(e) => onStops({ from: e.target.value, to })}
+        />
+        <Field
+          label="To"
+          number
+          value={to}
+          onChange={(e) => onStops({ from, to: e.target.value })}
+        />
+        <FanShape count={count} stops={ready ? numbers : []} shape={shape} onChange={onShape} />
+      </div>
+      <div className="mt-3 flex justify-end gap-2">
+        <Button type="submit" kind="strong" disabled={!ready}>
+          Spread {label}
+        </Button>
+      </div>
+    </form>
   );
 }
 

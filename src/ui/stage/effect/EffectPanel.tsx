@@ -3,7 +3,7 @@
 import { Pause, Play } from 'lucide-react';
 import { useEffect } from 'react';
 import { effectUses } from '@/core/effects/edits';
-import { plural } from '@/core/words';
+import { listed, plural } from '@/core/words';
 import { Button, IconButton } from '../../parts/controls';
 import { tryEdit } from '../../state/actions';
 import { useScreen, useShow } from '../../state/store';
@@ -44,9 +44,7 @@ export function EffectPanel({ trying }: { trying: Trying }) {
   const where = [
     `effect ${number}`,
     chosen.length > 0 ? `on ${plural(chosen.length, 'unit')}` : 'on nothing: select units',
-    uses.length > 0
-      ? `in ${uses.slice(0, 3).join(', ')}${uses.length > 3 ? ` and ${uses.length - 3} more` : ''}`
-      : '',
+    uses.length > 0 ? `in ${listed(uses, 3)}` : '',
     blind ? 'blind' : '',
   ].filter(Boolean);
   const keep = uses.length > 0 ? `Keep · ${plural(uses.length, 'use')} change` : 'Keep';

@@ -1,5 +1,6 @@
 /** What is being done to something of the shelf, in a dialog of its own. */
 'use client';
+import { listed } from '@/core/words';
 import { effectUses } from '@/core/effects/edits';
 import type { EffectRow } from '@/core/effects/rows';
 import type { LookRow } from '@/core/looks/rows';
@@ -74,7 +75,7 @@ function DeleteEffect({ effect, onClose }: { effect: EffectRow; onClose: () => v
       <p>
         {uses.length === 0
           ? 'Nothing runs it.'
-          : `${uses.slice(0, NAMED_USES).join(', ')} keep their levels without it.`}
+          : `${listed(uses, NAMED_USES)} keep their levels without it.`}
       </p>
     </Ask>
   );
