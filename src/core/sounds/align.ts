@@ -21,8 +21,18 @@ const SIDE_SHARE = 0.12;
 const LEAST_SIDE = 100;
 /** The fine round looks so many coarse steps to both sides. */
 const FINE_SIDE = 2.5;
+/** And no further than this many fine ones, however it jumps: a part of half a minute. */
+const MOST_FINE_SIDE = 160;
 /** Going on in one alone costs this much more: a way that is straight is believed first. */
 const BENT = 0.08;
+/**
+ * A step of one that comes before the other begins, or after it ends. Silence costs little there: what is waited for before
+ * the first note belongs there, and not into the rests behind it. Music costs more: a tune that comes round is not laid a
+ * round later (sounds.test.ts).
+ */
+const [BESIDE_SILENT, BESIDE] = [0.12, 0.4];
+/** Below this share of what it usually is loud it is silence, or the room. */
+const SILENT = 0.6;
 /** A way is told by points so that it is nowhere further off. */
 const TOLD_S = 0.03;
 const STEP_S = 0.01;
@@ -32,10 +42,12 @@ const EDGE = 28;
 interface Feature {
   loud: Float32Array;
   begins: Float32Array;
+  /** What it costs to leave out so many steps from its beginning on. */
+  beside: Float32Array;
 }
 
-/** Means of so many steps, evened out to a spread of one, so that a quieter recording is the same music. */
-function evened(of: Uint8Array, by: number, most: boolean): Float32Array {
+/** Means, or the most, of so many steps. */
+function sums(of: Uint8Array, by: number, most: boolean): Float32Array {
   const out = new Float32Array(Math.max(1, Math.ceil(of.length / by)));
   for (let i = 0; i < out.length; i++) {
     let [sum, top, n] = [0, 0, 0];
@@ -46,15 +58,24 @@ function evened(of: Uint8Array, by: number, most: boolean): Float32Array {
     }
     out[i] = Math.sqrt(most ? top : sum / Math.max(1, n));
   }
-  const mean = out.reduce((s, v) => s + v, 0) / out.length;
-  const spread = Math.sqrt(out.reduce((s, v) => s + (v - mean) ** 2, 0) / out.length) || 1;
-  return out.map((v) => (v - mean) / spread);
+  return out;
 }
 
-const feature = (s: Heard, by: number): Feature => ({
-  loud: evened(s.loudness, by, false),
-  begins: evened(s.onsets, by, true),
-});
+/** About nothing, with a spread of one, so that a quieter recording is the same music. */
+function spread(values: Float32Array): Float32Array {
+  const mean = values.reduce((s, v) => s + v, 0) / values.length;
+  const wide = Math.sqrt(values.reduce((s, v) => s + (v - mean) ** 2, 0) / values.length) || 1;
+  return values.map((v) => (v - mean) / wide);
+}
+
+function feature(s: Heard, by: number): Feature {
+  const loud = sums(s.loudness, by, false);
+  const mean = loud.reduce((n, v) => n + v, 0) / loud.length;
+  const beside = new Float32Array(loud.length + 1);
+  for (let i = 0; i < loud.length; i++)
+    beside[i + 1] = (beside[i] ?? 0) + ((loud[i] ?? 0) < mean * SILENT ? BESIDE_SILENT : BESIDE);
+  return { loud: spread(loud), begins: spread(sums(s.onsets, by, true)), beside };
+}
 
 /** 0 for the same, near 1 for anything else. */
 function apart(a: Feature, i: number, b: Feature, j: number): number {
@@ -63,17 +84,46 @@ function apart(a: Feature, i: number, b: Feature, j: number): number {
   return Math.min(1, (loud + begins) / 4);
 }
 
+/** By which step a place of the table is come to. */
+const [BOTH, OLD, FRESH, BEGINS] = [0, 1, 2, 3] as const;
+
+function stepTo(least: number, old: number, fresh: number): number {
+  if (least === old) return OLD;
+  return least === fresh ? FRESH : BEGINS;
+}
+
+/** What is known of each place that was looked at: `wide` of the new one for each step of the old one. */
+interface Table {
+  from: Uint8Array;
+  offset: Int32Array;
+  n: number;
+  m: number;
+  wide: number;
+}
+
+/** What it costs to leave out the steps from one to another. */
+const left = ({ beside }: Feature, from: number, to: number): number =>
+  (beside[to] ?? 0) - (beside[from] ?? 0);
+
 interface Way {
   /** For each step of the old one, the step of the new one. */
   at: Float64Array;
+  /** Between these steps of the old one both are there. */
+  from: number;
+  to: number;
+  /** A step of it, on the way, without what is left out. */
   cost: number;
 }
 
-/** The cheapest way through both, from the beginning to the end. @param middle of what is looked at, for each step of the old one */
+/**
+ * The cheapest way through both. It begins where one of them begins, and ends where one of them ends: what the other has
+ * before and after stands beside it. @param middle of what is looked at, for each step of the old one
+ */
 function warp(a: Feature, b: Feature, middle: (i: number) => number, side: number): Way {
   const [n, m, wide] = [a.loud.length, b.loud.length, 2 * side + 1];
   const from = new Uint8Array(n * wide);
   const offset = Int32Array.from({ length: n }, (_, i) => Math.round(middle(i)) - side);
+  let end = { cost: Infinity, outside: 0, i: n - 1, j: m - 1, k: side };
   let before = new Float32Array(wide).fill(Infinity);
   let now = new Float32Array(wide);
   for (let i = 0; i < n; i++) {
@@ -84,38 +134,44 @@ function warp(a: Feature, b: Feature, middle: (i: number) => number, side: numbe
         now[k] = Infinity;
         continue;
       }
-      const here = apart(a, i, b, j);
-      if (i === 0 && j === 0) {
-        now[k] = here;
-        continue;
-      }
-      const both = before[k + shift - 1] ?? Infinity;
-      // What comes before one of them begins, or after it ends, bends nothing.
-      const bent = i === 0 || j === 0 || i === n - 1 || j === m - 1 ? 0 : BENT;
-      const old = (before[k + shift] ?? Infinity) + bent;
-      const fresh = (now[k - 1] ?? Infinity) + bent;
-      const least = Math.min(both, old, fresh);
-      now[k] = least + here;
-      if (least !== both) from[i * wide + k] = least === old ? 1 : 2;
+      const both = i === 0 ? Infinity : (before[k + shift - 1] ?? Infinity);
+      const old = i === 0 ? Infinity : (before[k + shift] ?? Infinity) + BENT;
+      const fresh = (now[k - 1] ?? Infinity) + BENT;
+      const first = i === 0 || j === 0 ? left(a, 0, i) + left(b, 0, j) : Infinity;
+      const least = Math.min(both, old, fresh, first);
+      now[k] = least + apart(a, i, b, j);
+      if (least !== both) from[i * wide + k] = stepTo(least, old, fresh);
+      if (i < n - 1 && j < m - 1) continue;
+      const outside = left(a, i + 1, n) + left(b, j + 1, m);
+      const cost = (now[k] ?? Infinity) + outside;
+      if (cost < end.cost) end = { cost, outside, i, j, k };
     }
     [before, now] = [now, before];
   }
-  // Back from the end of both, or from as near as was looked.
-  let k = Math.max(0, Math.min(wide - 1, m - 1 - (offset[n - 1] ?? 0)));
-  const cost = (before[k] ?? Infinity) / Math.max(n, m);
-  const at = new Float64Array(n);
-  let i = n - 1;
-  while (i >= 0) {
+  const way = backFrom(end, { from, offset, n, m, wide });
+  const [i, j] = [way.from, way.at[way.from] ?? 0];
+  const outside = left(a, 0, i) + left(b, 0, j) + end.outside;
+  return { ...way, to: end.i, cost: (end.cost - outside) / Math.max(1, end.i - i, end.j - j) };
+}
+
+/** The way back from its end: which step of the new one each of the old one is; beside it, the nearest that there is. */
+function backFrom(
+  end: { i: number; k: number },
+  { from, offset, n, m, wide }: Table,
+): Pick<Way, 'at' | 'from'> {
+  const at = new Float64Array(n).fill(m - 1, end.i + 1);
+  let { i, k } = end;
+  for (;;) {
+    const step = from[i * wide + k] ?? BEGINS;
+    // Of several of the new one that one of the old one is, the first.
     at[i] = (offset[i] ?? 0) + k;
-    const step = from[i * wide + k] ?? 0;
-    const shift = i === 0 ? 0 : (offset[i] ?? 0) - (offset[i - 1] ?? 0);
-    if (step === 2 && k > 0) k--;
+    if (step === BEGINS || (i === 0 && step !== FRESH)) return { at, from: i };
+    if (step === FRESH) k--;
     else {
-      k = Math.max(0, Math.min(wide - 1, k + shift - (step === 0 ? 1 : 0)));
+      k += (offset[i] ?? 0) - (offset[i - 1] ?? 0) - (step === BOTH ? 1 : 0);
       i--;
     }
   }
-  return { at, cost };
 }
 
 /** Points so that the way between them is straight enough (Ramer, Douglas and Peucker). */
@@ -155,6 +211,13 @@ export interface Heard {
   onsets: Uint8Array;
 }
 
+/** What is looked at has to hang together where the way jumps, as where a verse was put in: so far to both sides it does. */
+function overJumps(at: Float64Array): number {
+  let most = 0;
+  for (let i = 1; i < at.length; i++) most = Math.max(most, (at[i] ?? 0) - (at[i - 1] ?? 0));
+  return Math.min(MOST_FINE_SIDE, Math.ceil(most / 2) + 2);
+}
+
 /** @returns undefined where either is too short to be compared */
 export function align(before: Heard, after: Heard): Aligned | undefined {
   const [n, m] = [before.onsets.length, after.onsets.length];
@@ -173,10 +236,11 @@ export function align(before: Heard, after: Heard): Aligned | undefined {
     const here = coarse.at[whole] ?? 0;
     return (here + (next - here) * (at - whole)) * by;
   };
-  const fine = warp(c, d, near, Math.ceil(FINE_SIDE * by));
+  const fine = warp(c, d, near, Math.max(Math.ceil(FINE_SIDE * by), overJumps(coarse.at)));
   const way = smoothed(fine.at).map((j, i): Pair => [i * FINE * STEP_S, j * FINE * STEP_S]);
-  // At their ends there is silence, and nothing to hold on to: there it goes on as it does within.
-  const within = way.slice(EDGE, Math.max(EDGE + 2, way.length - EDGE));
+  // Where one of them begins or ends there is silence, and nothing to hold on to: there it goes on as it does within.
+  const first = fine.from + EDGE;
+  const within = way.slice(first, Math.max(first + 2, fine.to + 1 - EDGE));
   const points = simplified(within, TOLD_S).filter(
     ([x, y], i, all) => i === 0 || (x > (all[i - 1]?.[0] ?? 0) && y > (all[i - 1]?.[1] ?? 0)),
   );

@@ -112,6 +112,53 @@ test('a new recording that is slower from a place on is followed to 40 ms', () =
     expect(Math.abs(throughPairs(found?.pairs ?? [], t) - slower(t))).toBeLessThan(0.04);
 });
 
+test('property: what a recording has before the music, or has not, moves its first note as it moves the last', () => {
+  // The ledger of a waltz begins at once, softly, and has rests that more silence could be taken for.
+  const beats = steady(92, 0, 40).filter((_, i) => i % 8 !== 5 && i % 8 !== 6);
+  const one = heard(music(beats, 42));
+  fc.assert(
+    fc.property(evenly(-2, 4), (later_s) => {
+      const found = align(
+        one,
+        heard(
+          music(
+            beats.map((t) => t + later_s),
+            42 + later_s,
+            8000,
+            0.01,
+          ),
+        ),
+      );
+      // Where its beginning is cut off, the first moments have nothing to hold on to.
+      const first_s = later_s < 0 ? 3 - later_s : 0.01;
+      for (const t of [first_s, 8, 20, 37])
+        expect(Math.abs(throughPairs(found?.pairs ?? [], t) - t - later_s)).toBeLessThan(0.06);
+    }),
+    { numRuns: Number(process.env.RUNS ?? 25) },
+  );
+});
+
+test('a verse that was put in, or taken out, moves what comes well behind it, and nothing before it', () => {
+  const beats = steady(92, 0, 80);
+  const [from_s, verse_s] = [30, 12];
+  const longer = beats.flatMap((t) => {
+    const again = t >= from_s - verse_s && t < from_s ? [t + verse_s] : [];
+    return [t < from_s ? t : t + verse_s, ...again];
+  });
+  const [short, long] = [heard(music(beats, 82)), heard(music(longer, 82 + verse_s))];
+  for (const [a, b, by_s] of [
+    [short, long, verse_s],
+    [long, short, -verse_s],
+  ] as const) {
+    const found = align(a, b);
+    const movedBy = (t: number): number => throughPairs(found?.pairs ?? [], t) - t;
+    const behind = from_s + Math.max(0, -by_s) + 20;
+    expect(found?.alike).toBeGreaterThan(0.6);
+    for (const t of [2, 10, 17]) expect(Math.abs(movedBy(t))).toBeLessThan(0.06);
+    for (const t of [behind, behind + 10]) expect(Math.abs(movedBy(t) - by_s)).toBeLessThan(0.06);
+  }
+});
+
 test('the same recording is itself; two that are not the same music are not alike; both rise', () => {
   const beats = steady(100, 0.2, 60);
   const one = heard(music(beats, 60));
