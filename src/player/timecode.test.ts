@@ -74,10 +74,11 @@ test('through a loss it runs on, for as long as it may, and then stands', () => 
   const f = following('midi', { runOn_s: 3 });
   f.runs(25 * 8, 1);
   f.pass(2500);
-  expect([f.codes.states().midi.state === 'lost', f.at()]).toEqual([true, 2000]);
+  // It is shown as the list goes by it, and not lost while that runs.
+  expect([f.codes.states().midi.state, f.at()]).toEqual(['runs on', 2000]);
   expect(f.d.list()?.track?.runs).toBe(true);
   f.pass(2000);
-  expect(f.d.list()?.track?.runs).toBe(false);
+  expect([f.codes.states().midi.state, f.d.list()?.track?.runs]).toEqual(['lost', false]);
   expect(f.position()).toBeLessThan(12.5);
 });
 
@@ -91,10 +92,29 @@ test('a jump forwards and a tape that is wound back are followed', () => {
   expect(f.position()).toBeLessThan(15);
 });
 
-test('before the beginning of the track it waits there; nothing of the list is on stage but its first cue', () => {
+test('before the beginning of the track nothing of the list is on stage; wound back from within, it waits at its beginning', () => {
   const f = following();
   f.runs(-25 * 60, 1);
+  expect([f.d.list()?.track ?? null, f.at(), f.d.level(1)]).toEqual([null, null, 0]);
+  f.runs(25 * 12, 1);
+  expect(f.at()).toBe(2000);
+  f.runs(-25 * 60, 1);
   expect([f.position(), f.d.list()?.track?.runs]).toEqual([0, false]);
+});
+
+test('behind the end of the track the list stands at its end, and is told of once', () => {
+  const f = following();
+  f.runs(25 * 55, 1);
+  expect(f.at()).toBe(4000);
+  f.runs(25 * 70, 1);
+  expect([f.position(), f.d.list()?.track?.runs]).toEqual([60, false]);
+  const { count } = f.d.told;
+  f.runs(25 * 71, 3);
+  expect([f.position(), f.d.told.count]).toEqual([60, count]);
+  // Let go, it stays so: timecode is in another number by now.
+  f.d.live.lists.release('main', 0);
+  f.runs(25 * 80, 1);
+  expect([f.d.list()?.track ?? null, f.d.level(1)]).toEqual([null, 0]);
 });
 
 test('Art-Net carries it as well, and what is no time moves nothing', () => {

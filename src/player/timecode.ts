@@ -1,5 +1,6 @@
 /** Timecode at the machine of the player: by MIDI from any device of it, and by Art-Net; and the lists that follow it. */
-import type { ListTime, TimecodeFrom } from '../core/time/rows.ts';
+import { TIMECODE_FROM, type ListTime, type TimecodeFrom } from '../core/time/rows.ts';
+import { endOf } from '../core/time/timed.ts';
 import { readArtTimeCode } from '../core/timecode/art.ts';
 import {
   followDoes,
@@ -47,6 +48,8 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
     ltc: freshFollowing(),
     artnet: freshFollowing(),
   };
+  /** How long lists of the show on air run on without. */
+  const runOn: Record<TimecodeFrom, number> = { midi: RUN_ON_S, ltc: RUN_ON_S, artnet: RUN_ON_S };
   const readers = new Map<string, MtcState>();
   let shown = '';
 
@@ -64,11 +67,16 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
           : formatTimecode(timecodeOf(at_s * FRAMES_A_SECOND[rate], rate)),
     };
   };
+  /** As those go on that follow it: it is lost when the last of them stands. */
   const states = (): Record<TimecodeFrom, TimecodeState> => ({
-    midi: stateOf('midi', RUN_ON_S),
-    ltc: stateOf('ltc', RUN_ON_S),
-    artnet: stateOf('artnet', RUN_ON_S),
+    midi: stateOf('midi', runOn.midi),
+    ltc: stateOf('ltc', runOn.ltc),
+    artnet: stateOf('artnet', runOn.artnet),
   });
+  const runOnOf = (show: LiveShow | undefined, from: TimecodeFrom): number => {
+    const of = show ? followers(show).filter((f) => f.timecode.from === from) : [];
+    return of.length > 0 ? Math.max(...of.map((f) => f.timecode.runOn_s ?? RUN_ON_S)) : RUN_ON_S;
+  };
 
   return {
     midi: (port, bytes) => {
@@ -90,12 +98,16 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
       if (time) heardTimecode(heard.artnet, time, now_ms());
     },
     tick: (show) => {
+      for (const from of TIMECODE_FROM) runOn[from] = runOnOf(show, from);
       if (show)
         for (const { id, timecode } of followers(show)) {
           const { from, offset_s, runOn_s = RUN_ON_S } = timecode;
+          const loops = show.show.lists.get(id)?.time?.atEnd === 'loop';
           const does = followDoes(heard[from], show.lists.onTrack(id), now_ms(), {
             offset_s,
             runOn_s,
+            end_s: endOf(show.show, id),
+            loops,
           });
           if (does.do === 'play') show.lists.track(id, { do: 'play', at_s: does.at_s });
           else if (does.do === 'stand') show.lists.track(id, { do: 'pause', at_s: does.at_s });

@@ -71,23 +71,42 @@ export type FollowDoes =
 /** Nearer than this to where it should be it is left alone: a frame of the output is 23 ms. */
 const NEAR_S = 0.04;
 
+/** Where on its track a list is to be; null where its timecode is not on that track at all. */
+function wantedOn(
+  code: number,
+  { offset_s, end_s, loops = false }: { offset_s: number; end_s: number; loops?: boolean },
+): { at_s: number; isPast: boolean } | null {
+  const at_s = code - offset_s;
+  if (at_s < 0) return null;
+  if (at_s <= end_s) return { at_s, isPast: false };
+  return loops && end_s > 0 ? { at_s: at_s % end_s, isPast: false } : { at_s: end_s, isPast: true };
+}
+
 /**
  * @param at where the list is on its track, and whether it runs there; null where it is not on it
  * @param offset_s timecode at the beginning of the track
+ * @param end_s where the track ends: timecode goes on to the next number, and leaves this list alone
+ * @param loops it begins again at its end
  */
 export function followDoes(
   f: Following,
   at: { position_s: number; runs: boolean } | null,
   now_ms: number,
-  o: { offset_s: number; runOn_s: number },
+  o: { offset_s: number; runOn_s: number; end_s: number; loops?: boolean },
 ): FollowDoes {
   const state = followState(f, now_ms, o.runOn_s);
   const code = timecodeNow(f, now_ms, o.runOn_s);
   if (code === null || state === 'none' || state === 'locking') return { do: 'nothing' };
-  const wanted = code - o.offset_s;
-  // Before its beginning it waits there, as if nothing had been played.
-  if (wanted < 0)
-    return at && at.position_s === 0 && !at.runs ? { do: 'nothing' } : { do: 'stand', at_s: 0 };
+  const on = wantedOn(code, o);
+  // Of several numbers on one timecode only the one that is played is put on stage by it.
+  if (at === null && (!on || on.isPast)) return { do: 'nothing' };
+  // Before its beginning it waits there; behind its end it stands there.
+  if (!on || on.isPast) {
+    const at_s = on?.at_s ?? 0;
+    const isThere = at !== null && !at.runs && Math.abs(at.position_s - at_s) < NEAR_S;
+    return isThere ? { do: 'nothing' } : { do: 'stand', at_s };
+  }
+  const wanted = on.at_s;
   if (state === 'stands' || state === 'lost') {
     const isThere =
       at !== null && !at.runs && (state === 'lost' || Math.abs(at.position_s - wanted) < NEAR_S);

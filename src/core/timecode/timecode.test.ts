@@ -270,7 +270,7 @@ test('ArtTimeCode: nineteen bytes by hand, and nothing else is taken for it', ()
 });
 
 describe('following', () => {
-  const o = { offset_s: 10, runOn_s: 2 };
+  const o = { offset_s: 10, runOn_s: 2, end_s: 200 };
   /** Times a frame of 25 apart, from a moment of the clock on. */
   const feed = (
     f: ReturnType<typeof freshFollowing>,
@@ -322,6 +322,24 @@ describe('following', () => {
     expect(followDoes(f, { position_s: 20.5, runs: true }, now, o)).toEqual({
       do: 'play',
       at_s: expect.closeTo(110.12),
+    });
+  });
+
+  test('timecode of another number leaves a list alone that is not on its track; one that is stands at its end', () => {
+    const f = freshFollowing();
+    const before = feed(f, '00:00:05:00', 5, 0);
+    expect(followDoes(f, null, before, o)).toEqual({ do: 'nothing' });
+    const behind = feed(f, '00:10:00:00', 5, before + 40);
+    expect(followDoes(f, null, behind, o)).toEqual({ do: 'nothing' });
+    expect(followDoes(f, { position_s: 150, runs: true }, behind, o)).toEqual({
+      do: 'stand',
+      at_s: 200,
+    });
+    expect(followDoes(f, { position_s: 200, runs: false }, behind, o)).toEqual({ do: 'nothing' });
+    // One that begins again at its end has done so twice by then.
+    expect(followDoes(f, null, behind, { ...o, loops: true })).toEqual({
+      do: 'play',
+      at_s: expect.closeTo(190.16),
     });
   });
 

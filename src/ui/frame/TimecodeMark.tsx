@@ -1,17 +1,21 @@
-/** In the frame of every place: the timecode that lists of this show follow, and how it stands. */
+/** In the frame of every place: each timecode that lists of this show follow, and how it stands. */
 'use client';
 import { Timer } from 'lucide-react';
-import { TIMECODE_WORDS } from '@/core/time/rows';
+import { TIMECODE_FROM, TIMECODE_WORDS, type TimecodeFrom } from '@/core/time/rows';
 import { FOLLOW_WORDS } from '../book/time/TimecodeChoice';
 import { useHands } from '../state/hands';
 import { useShow } from '../state/store';
 
 export function TimecodeMark() {
-  const show = useShow();
-  const heard = useHands((s) => s.player.timecode);
-  const from = [...show.lists.values()].find((l) => l.time?.timecode)?.time?.timecode?.from;
-  if (!from) return null;
-  const { state } = heard[from];
+  const lists = [...useShow().lists.values()];
+  const followed = TIMECODE_FROM.filter((from) =>
+    lists.some((l) => l.time?.timecode?.from === from),
+  );
+  return followed.map((from) => <Mark key={from} from={from} />);
+}
+
+function Mark({ from }: { from: TimecodeFrom }) {
+  const state = useHands((s) => s.player.timecode[from].state);
   const isWell = state === 'locked' || state === 'stands';
   return (
     <span

@@ -1,6 +1,7 @@
 /** Which timecode a list follows, where that begins, and how it stands just now. */
 'use client';
 import type { ListRow } from '@/core/lists/rows';
+import type { ListStatus } from '@/core/live/messages';
 import {
   NO_TIME,
   TIMECODE_FROM,
@@ -27,6 +28,13 @@ export const FOLLOW_WORDS = {
   'runs on': 'runs on without',
   lost: 'lost',
 } as const;
+
+/** Where the list is while its timecode runs, if that is not on its way along the track. */
+export function placeWords(track: ListStatus['track'] | undefined): string {
+  if (!track) return ', not on this track';
+  if (track.runs) return '';
+  return track.position_s === 0 ? ', before its beginning' : ', behind its end';
+}
 
 /** Offsets are written in frames of 25, whatever comes: they are moments. */
 const RATE = '25';
@@ -80,6 +88,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
     });
   };
   const state = timecode && heard[timecode.from].state;
+  const track = useScreen((s) => s.playback.lists.find((l) => l.id === list.id)?.track);
   return (
     <span className="flex items-center gap-1.5">
       <select
@@ -135,6 +144,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
               className={state === 'locked' || state === 'stands' ? 'text-soft' : 'text-warning'}
             >
               {FOLLOW_WORDS[state]}
+              {state === 'locked' && placeWords(track)}
             </span>
           )}
         </>
