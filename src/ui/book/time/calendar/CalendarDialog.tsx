@@ -17,7 +17,7 @@ import { sayDoes } from './words';
 
 const NEXT = 8;
 /** What has come is no longer next. */
-const LOOK_MS = 5000;
+const LOOK_MS = 1000;
 
 /** What comes next, with a way to leave it out once. */
 function Coming() {
