@@ -70,8 +70,14 @@ test('stand by, an answer from who is on the board, go, and a GO that knows how 
     message: 'Mara Kell has answered already.',
   });
   expect(states(d)).toEqual([['LX 2', 'ready', 'Mara Kell']]);
-  d.say(iden, { command: 'call', do: 'go' });
+  d.pass(1);
+  expect(d.say(iden, { command: 'call', do: 'go' })).toMatchObject({ message: 'Called cue 2' });
   expect(states(d)).toEqual([['LX 2', 'go', 'Mara Kell']]);
+  expect(d.noted.at(-1)?.data).toMatchObject({
+    answered: true,
+    standby_ms: expect.closeTo(3000, -2),
+    from: 'a screen',
+  });
   d.pass(0.5);
   d.say(mara, { command: 'go' });
   expect(states(d)).toEqual([]);
@@ -113,7 +119,9 @@ test('departments are called beside light, answer for themselves, and play nothi
   ]);
   const id = d.live.playback().calls[1]?.id ?? '';
   d.say(tam, { command: 'answer-call', call: id });
-  d.say(iden, { command: 'call', do: 'go', department: sound, prompt: bell });
+  expect(d.say(iden, { command: 'call', do: 'go', department: sound, prompt: bell })).toMatchObject(
+    { message: 'Called Sound, Q 7, bell' },
+  );
   expect(d.live.playback().passed).toEqual({ [sound]: bell });
   const due = d.live.playback().calls.find((c) => c.department === sound);
   d.say(tam, { command: 'answer-call', call: due?.id ?? '' });
