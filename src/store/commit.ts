@@ -64,6 +64,8 @@ const NO_SHOW = refuse('not-found', 'This show does not exist, or you are not on
 const UNDO_LOOKED_AT = 30;
 /** Copies of shows that are kept between edits; the oldest goes when there are more. */
 const KEPT_COPIES = 12;
+/** Changes of others that are read at a time. */
+const CAUGHT_UP_AT_ONCE = 500;
 
 export class ShowStore {
   private readonly copies = new Map<string, Copy>();
@@ -88,9 +90,9 @@ export class ShowStore {
 
   private async catchUp(showId: string, copy: Copy, db: Database): Promise<void> {
     for (;;) {
-      const missed = await changesAfter(db, showId, copy.seq, 500);
+      const missed = await changesAfter(db, showId, copy.seq, CAUGHT_UP_AT_ONCE);
       for (const change of missed) advance(copy, change);
-      if (missed.length < 500) return;
+      if (missed.length < CAUGHT_UP_AT_ONCE) return;
     }
   }
 

@@ -74,6 +74,39 @@ test('an edit is written, logged, and read back row by row', async () => {
   ]);
 });
 
+test.each([500, 501, 1000])('a copy that is %s changes behind has all of them', async (count) => {
+  const id = await freshShow();
+  const store = new ShowStore(db);
+  await store.open(id);
+  // Another web process has written meanwhile.
+  const numbers = Array.from({ length: count }, (_, i) => i + 1);
+  await db
+    .insertInto('changes')
+    .values(
+      numbers.map((seq) => ({
+        show_id: id,
+        seq,
+        edit_id: randomUUID(),
+        user_id: people.tam.userId,
+        user_name: people.tam.name,
+        edit: 'record-group',
+        summary: `Recorded group ${seq}`,
+        reverts: null,
+        rows: JSON.stringify([
+          {
+            table: 'groups',
+            id: `g${seq}`,
+            before: null,
+            after: { id: `g${seq}`, number: seq, name: `Lamps ${seq}`, fixtures: [] },
+          },
+        ]),
+      })),
+    )
+    .execute();
+  const copy = await store.open(id);
+  expect([copy?.seq, copy?.show.groups.size]).toEqual([count, count]);
+});
+
 test('the same edit id twice is one edit', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
