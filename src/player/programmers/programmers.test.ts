@@ -114,6 +114,26 @@ describe('setting', () => {
     });
   });
 
+  test('from one colour to another each unit has its own share of the way, those of one kind as well', () => {
+    const d = desk();
+    const [warm, cool] = [
+      { x: 0.45, y: 0.41 },
+      { x: 0.25, y: 0.25 },
+    ];
+    const blueOf = (unit: number): number => d.level(unit, 'ColorAdd_B');
+    d.say(mara, { command: 'colour', fixtures: [11], ...warm });
+    d.say(mara, { command: 'colour', fixtures: [14], ...cool });
+    const ends = [blueOf(11), blueOf(14)];
+    d.say(mara, { command: 'colour', fixtures: [11, 12, 13, 14], ...warm, to: cool });
+    const blues = [11, 12, 13, 14].map(blueOf);
+    expect([blues[0], blues[3]]).toEqual(ends);
+    expect(new Set(blues.map((v) => v.toFixed(3))).size).toBe(4);
+    expect(blues).toEqual([...blues].sort((a, b) => a - b));
+    // One unit alone has the first of them.
+    d.say(mara, { command: 'colour', fixtures: [13], ...warm, to: cool });
+    expect(blueOf(13)).toBe(ends[0]);
+  });
+
   test('a colour outside a unit’s gamut is set as near as it can, and said with its ΔE', () => {
     const d = desk();
     expect(d.say(mara, { command: 'colour', fixtures: [11, 101], x: 0.08, y: 0.85 })).toMatchObject(
