@@ -47,7 +47,7 @@ interface Feature {
 }
 
 /** Means, or the most, of so many steps. */
-function sums(of: Uint8Array, by: number, most: boolean): Float32Array {
+function means(of: Uint8Array, by: number, most: boolean): Float32Array {
   const out = new Float32Array(Math.max(1, Math.ceil(of.length / by)));
   for (let i = 0; i < out.length; i++) {
     let [sum, top, n] = [0, 0, 0];
@@ -69,12 +69,12 @@ function spread(values: Float32Array): Float32Array {
 }
 
 function feature(s: Heard, by: number): Feature {
-  const loud = sums(s.loudness, by, false);
+  const loud = means(s.loudness, by, false);
   const mean = loud.reduce((n, v) => n + v, 0) / loud.length;
   const beside = new Float32Array(loud.length + 1);
   for (let i = 0; i < loud.length; i++)
     beside[i + 1] = (beside[i] ?? 0) + ((loud[i] ?? 0) < mean * SILENT ? BESIDE_SILENT : BESIDE);
-  return { loud: spread(loud), begins: spread(sums(s.onsets, by, true)), beside };
+  return { loud: spread(loud), begins: spread(means(s.onsets, by, true)), beside };
 }
 
 /** 0 for the same, near 1 for anything else. */

@@ -2,7 +2,7 @@
  * Following timecode: when it is locked, runs on through a loss, is lost; and what a list does by it. Nothing here knows
  * a clock: it is told when things came.
  */
-import { FRAMES_A_SECOND, secondsOf, type Timecode } from './rate.ts';
+import { dayOf, FRAMES_A_SECOND, secondsOf, type Timecode } from './rate.ts';
 
 /** Times in a row before it is believed: one by itself may be anything. */
 const LOCKS_AFTER = 3;
@@ -20,6 +20,10 @@ export interface Following {
 }
 export const freshFollowing = (): Following => ({ last: null, inRow: 0, wasLocked: false });
 
+/** Between two times of a day the shorter way: from a second before midnight to one behind it are two. */
+const nearest = (apart_s: number, day_s: number): number =>
+  apart_s - day_s * Math.round(apart_s / day_s);
+
 /** A time came. @param stands it was told as a whole, and does not run @param way backwards while it is wound back */
 export function heardTimecode(
   f: Following,
@@ -31,7 +35,7 @@ export function heardTimecode(
   const { last } = f;
   const expected =
     last && !last.stands ? last.at_s + (way * (now_ms - last.heard_ms)) / 1000 : null;
-  const isNext = expected !== null && Math.abs(at_s - expected) < JUMP_S;
+  const isNext = expected !== null && Math.abs(nearest(at_s - expected, dayOf(time.rate))) < JUMP_S;
   f.inRow = isNext ? f.inRow + 1 : 1;
   f.wasLocked ||= f.inRow >= LOCKS_AFTER;
   f.last = { at_s, heard_ms: now_ms, time, stands, way };
@@ -71,12 +75,13 @@ export type FollowDoes =
 /** Nearer than this to where it should be it is left alone: a frame of the output is 23 ms. */
 const NEAR_S = 0.04;
 
-/** Where on its track a list is to be; null where its timecode is not on that track at all. */
+/** Where on its track a list is to be, also over midnight; null where its timecode is not on that track at all. */
 function wantedOn(
   code: number,
+  day_s: number,
   { offset_s, end_s, loops = false }: { offset_s: number; end_s: number; loops?: boolean },
 ): { at_s: number; isPast: boolean } | null {
-  const at_s = code - offset_s;
+  const at_s = nearest(code - offset_s, day_s);
   if (at_s < 0) return null;
   if (at_s <= end_s) return { at_s, isPast: false };
   return loops && end_s > 0 ? { at_s: at_s % end_s, isPast: false } : { at_s: end_s, isPast: true };
@@ -97,7 +102,7 @@ export function followDoes(
   const state = followState(f, now_ms, o.runOn_s);
   const code = timecodeNow(f, now_ms, o.runOn_s);
   if (code === null || state === 'none' || state === 'locking') return { do: 'nothing' };
-  const on = wantedOn(code, o);
+  const on = wantedOn(code, dayOf(f.last?.time.rate ?? '25'), o);
   // Of several numbers on one timecode only the one that is played is put on stage by it.
   if (at === null && (!on || on.isPast)) return { do: 'nothing' };
   // Before its beginning it waits there; behind its end it stands there.

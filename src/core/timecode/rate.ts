@@ -36,13 +36,19 @@ export function framesOf({ h, m, s, f, rate }: Timecode): number {
   return (minutes * 60 + s) * count + f - (rate === '29.97 drop' ? dropped(minutes) : 0);
 }
 
+const framesOfDay = (rate: Rate): number =>
+  HOURS * 3600 * COUNTS[rate] - (rate === '29.97 drop' ? dropped(HOURS * 60) : 0);
+
+/** Seconds after which timecode begins again at 00:00:00:00. */
+export const dayOf = (rate: Rate): number => framesOfDay(rate) / FRAMES_A_SECOND[rate];
+
 export const secondsOf = (t: Timecode): number => framesOf(t) / FRAMES_A_SECOND[t.rate];
 
 /** @param frames since 00:00:00:00; a day goes round */
 export function timecodeOf(frames: number, rate: Rate): Timecode {
   const count = COUNTS[rate];
   const isDrop = rate === '29.97 drop';
-  const day = HOURS * 3600 * count - (isDrop ? dropped(HOURS * 60) : 0);
+  const day = framesOfDay(rate);
   let n = ((Math.floor(frames) % day) + day) % day;
   if (isDrop) {
     const TEN = 17_982;

@@ -343,6 +343,31 @@ describe('following', () => {
     });
   });
 
+  test.each(['25', '29.97 drop'] as const)(
+    'midnight is no jump at %s: a track that begins before it goes on behind it, one behind it waits',
+    (rate) => {
+      const f = freshFollowing();
+      const frame_ms = 1000 / FRAMES_A_SECOND[rate];
+      const late = { offset_s: secondsOf(time('23:59:50:00', rate)), runOn_s: 2, end_s: 200 };
+      const early = { offset_s: 10, runOn_s: 2, end_s: 200 };
+      const start = framesOf(time('23:59:58:00', rate));
+      for (let n = 0; n < 100; n++) {
+        const now = n * frame_ms;
+        heardTimecode(f, timecodeOf(start + n, rate), now);
+        if (n < 5) continue;
+        expect(followState(f, now, 2)).toBe('locked');
+        expect(followDoes(f, null, now, late)).toEqual({
+          do: 'play',
+          at_s: expect.closeTo(8 + now / 1000, 1),
+        });
+        expect(followDoes(f, { position_s: 5, runs: true }, now, early)).toEqual({
+          do: 'stand',
+          at_s: 0,
+        });
+      }
+    },
+  );
+
   test('before the beginning of the track it waits there; a time that stands is stood at', () => {
     const f = freshFollowing();
     const now = feed(f, '00:00:05:00', 5, 0);
