@@ -102,6 +102,14 @@ test('before the beginning of the track nothing of the list is on stage; wound b
   expect([f.position(), f.d.list()?.track?.runs]).toEqual([0, false]);
 });
 
+test('a list that goes by hand stays with the hand, whatever timecode comes', () => {
+  const f = following();
+  const time = f.d.show.lists.get(MAIN)?.time;
+  f.d.edit(mara, 'change-list', { id: MAIN, set: { time: { ...time, on: false } } });
+  f.runs(25 * 12, 1);
+  expect([f.d.list()?.track ?? null, f.at(), f.d.level(1)]).toEqual([null, null, 0]);
+});
+
 test('behind the end of the track the list stands at its end, and is told of once', () => {
   const f = following();
   f.runs(25 * 55, 1);

@@ -1,4 +1,5 @@
 /** Timecode at the machine of the player: by MIDI from any device of it, and by Art-Net; and the lists that follow it. */
+import { followedBy } from '../core/lists/going.ts';
 import { TIMECODE_FROM, type ListTime, type TimecodeFrom } from '../core/time/rows.ts';
 import { endOf } from '../core/time/timed.ts';
 import { readArtTimeCode } from '../core/timecode/art.ts';
@@ -38,9 +39,10 @@ export interface Timecodes {
 }
 
 const followers = (show: LiveShow): { id: string; timecode: NonNullable<ListTime['timecode']> }[] =>
-  [...show.show.lists.values()].flatMap((l) =>
-    l.time?.timecode ? [{ id: l.id, timecode: l.time.timecode }] : [],
-  );
+  [...show.show.lists.values()].flatMap((l) => {
+    const timecode = followedBy(l);
+    return timecode ? [{ id: l.id, timecode }] : [];
+  });
 
 export function makeTimecodes(now_ms: () => number): Timecodes {
   const heard: Record<TimecodeFrom, Following> = {

@@ -1,6 +1,6 @@
 /** What a list goes by is one choice, which keeps its cues and what the other ways had been set to. */
 import { apply, cue, exampleShow } from '../testing/example.ts';
-import { GOES, goesBy, goingBy } from './going.ts';
+import { followedBy, GOES, goesBy, goingBy } from './going.ts';
 
 test('each way is chosen alone, and every other keeps how it was set', () => {
   const show = exampleShow();
@@ -32,4 +32,16 @@ test('a list that never had a way of its own goes by hand, and gets a plain one 
   expect(goingBy({}, 'hand')).toEqual({});
   expect(goingBy({}, 'chase')).toMatchObject({ chase: { on: true, speed: { bpm: 60 } } });
   expect(goingBy({}, 'time')).toEqual({ time: { on: true, tempo: [], marks: [] } });
+});
+
+test('timecode leads a list that goes by its times, and no other; which it was is kept', () => {
+  const timecode = { from: 'midi' as const, offset_s: 3600 };
+  const led = { time: { on: true, tempo: [], marks: [], timecode } };
+  expect(followedBy(led)).toEqual(timecode);
+  for (const goes of ['hand', 'chase'] as const) {
+    const other = { ...led, ...goingBy(led, goes) };
+    expect([goesBy(other), followedBy(other)]).toEqual([goes, undefined]);
+    expect(followedBy({ ...other, ...goingBy(other, 'time') })).toEqual(timecode);
+  }
+  expect(followedBy({})).toBeUndefined();
 });

@@ -19,6 +19,12 @@ export function goesBy({ time, chase }: Pick<ListRow, 'time' | 'chase'>): Goes {
   return chase?.on === true ? 'chase' : 'hand';
 }
 
+/** The timecode that leads a list: of one that goes by its times. What goes by hand stays with the hand. */
+export const followedBy = (
+  list: Pick<ListRow, 'time' | 'chase'>,
+): NonNullable<ListRow['time']>['timecode'] =>
+  goesBy(list) === 'time' ? list.time?.timecode : undefined;
+
 /** Fields of a list that goes so from now on. */
 export function goingBy(
   { time, chase }: Pick<ListRow, 'time' | 'chase'>,

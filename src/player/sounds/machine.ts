@@ -3,6 +3,7 @@ import type { SoundsState } from '../../core/live/messages.ts';
 import { LIGHT_AFTER_MS, trackSoundOf } from '../../core/sounds/track-sound.ts';
 import type { SoundFile, SoundRow } from '../../core/sounds/rows.ts';
 import type { Show } from '../../core/show/show.ts';
+import { followedBy } from '../../core/lists/going.ts';
 import { endOf } from '../../core/time/timed.ts';
 import type { LiveShow } from '../live-show.ts';
 import {
@@ -104,7 +105,7 @@ const givesCode = (show: Show): boolean =>
 /** Where timecode is heard as sound at this machine, while a list wants it; null: nowhere. */
 const hearsAt = (show: Show): string | null => {
   const input = show.settings.get('show')?.soundOut?.codeIn;
-  const isWanted = [...show.lists.values()].some((l) => l.time?.timecode?.from === 'ltc');
+  const isWanted = [...show.lists.values()].some((l) => followedBy(l)?.from === 'ltc');
   return isWanted ? (input ?? null) : null;
 };
 

@@ -1,6 +1,7 @@
 /** In the frame of every place: each timecode that lists of this show follow, and how it stands. */
 'use client';
 import { Timer } from 'lucide-react';
+import { followedBy } from '@/core/lists/going';
 import { TIMECODE_FROM, TIMECODE_WORDS, type TimecodeFrom } from '@/core/time/rows';
 import { FOLLOW_WORDS } from '../book/time/TimecodeChoice';
 import { useHands } from '../state/hands';
@@ -8,9 +9,7 @@ import { useShow } from '../state/store';
 
 export function TimecodeMark() {
   const lists = [...useShow().lists.values()];
-  const followed = TIMECODE_FROM.filter((from) =>
-    lists.some((l) => l.time?.timecode?.from === from),
-  );
+  const followed = TIMECODE_FROM.filter((from) => lists.some((l) => followedBy(l)?.from === from));
   return followed.map((from) => <Mark key={from} from={from} />);
 }
 

@@ -1,5 +1,6 @@
 /** Hands at work: what is heard is learned or played, and what plays is told back. Once for each window with a frame. */
 'use client';
+import { followedBy } from '@/core/lists/going';
 import { useEffect } from 'react';
 import {
   freshMidi,
@@ -120,7 +121,7 @@ class Running {
     this.times.set(port, state);
     const heard = readMtc(state, bytes);
     const { show, you } = useScreen.getState();
-    const isWanted = [...show.lists.values()].some((l) => l.time?.timecode?.from === 'midi');
+    const isWanted = [...show.lists.values()].some((l) => followedBy(l)?.from === 'midi');
     if (heard && isWanted && this.leads && mayPlay(you.role))
       void live({
         command: 'timecode',

@@ -1,5 +1,7 @@
 /** Which timecode a list follows, where that begins, and how it stands just now. */
 'use client';
+import { followedBy, goesBy } from '@/core/lists/going';
+import { GOES_WORDS } from './goes-words';
 import type { ListRow } from '@/core/lists/rows';
 import type { ListStatus } from '@/core/live/messages';
 import {
@@ -66,7 +68,8 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
     void old;
     return edit('change-list', {
       id: list.id,
-      set: { time: next ? { ...rest, timecode: next } : rest },
+      // What is to be led by timecode goes by its times.
+      set: { time: next ? { ...rest, on: true, timecode: next } : rest },
     });
   };
   const begins = timecode ? sayTimecode(timecode.offset_s, RATE) : '';
@@ -87,6 +90,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
       set: { time: to.length > 0 ? { ...rest, gives: next } : rest },
     });
   };
+  const isLed = followedBy(list) !== undefined;
   const state = timecode && heard[timecode.from].state;
   const track = useScreen((s) => s.playback.lists.find((l) => l.id === list.id)?.track);
   return (
@@ -138,7 +142,10 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
             disabled={!may}
             className="num h-7 w-[98px] rounded-md bg-ink px-2 text-[12.5px] inset-ring inset-ring-edge"
           />
-          {state && (
+          {state && !isLed && (
+            <span className="text-muted">not led: it {GOES_WORDS[goesBy(list)]}</span>
+          )}
+          {state && isLed && (
             <span
               data-testid="timecode-state"
               className={state === 'locked' || state === 'stands' ? 'text-soft' : 'text-warning'}

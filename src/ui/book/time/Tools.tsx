@@ -1,7 +1,8 @@
 /** What a track has besides its cues: calendar, beat, marks, timecode; and how it is handled. */
 'use client';
+import { GOES_WORDS } from './goes-words';
 import { useState } from 'react';
-import { GOES, goesBy, type Goes } from '@/core/lists/going';
+import { GOES, goesBy } from '@/core/lists/going';
 import { toMillisecond } from '@/core/time/moment';
 import { Button } from '../../parts/controls';
 import { optionsOf } from '../../parts/options';
@@ -20,11 +21,6 @@ const SNAP_WORDS: Record<Snap, string> = {
   mark: 'to marks',
   cursor: 'to the cursor',
   free: 'to nothing',
-};
-const GOES_WORDS: Record<Goes, string> = {
-  hand: 'goes by hand',
-  time: 'goes by time',
-  chase: 'goes as a chase',
 };
 const SELECT = 'h-7 rounded-md bg-raised px-1';
 
