@@ -102,6 +102,37 @@ test('before the beginning of the track nothing of the list is on stage; wound b
   expect([f.position(), f.d.list()?.track?.runs]).toEqual([0, false]);
 });
 
+test('what a hand takes off its track stays with the hand, until it is played along it or timecode comes anew', () => {
+  const f = following();
+  f.runs(25 * 12, 1);
+  expect(f.at()).toBe(2000);
+  f.d.say(mara, { command: 'track', do: 'leave' });
+  f.runs(25 * 13, 9);
+  expect([f.d.list()?.track ?? null, f.at()]).toEqual([null, 2000]);
+  // A jump is no new beginning; a tape that has stopped and runs again is.
+  f.runs(25 * 2, 1);
+  expect(f.at()).toBe(2000);
+  f.pass(5000);
+  f.runs(25 * 2, 1);
+  expect([f.d.list()?.track?.runs, f.at()]).toEqual([true, 1000]);
+  f.d.live.lists.release(MAIN, 0);
+  f.runs(25 * 12, 1);
+  expect([f.d.list()?.track ?? null, f.d.level(1)]).toEqual([null, 0]);
+  f.d.say(mara, { command: 'track', do: 'play', at_s: 1 });
+  f.runs(25 * 13, 1);
+  expect([f.d.list()?.track?.runs, f.at()]).toEqual([true, 2000]);
+});
+
+test('a GO in between leaves time where the list says so, and timecode does not take it back', () => {
+  const f = following();
+  const time = f.d.show.lists.get(MAIN)?.time;
+  f.d.edit(mara, 'change-list', { id: MAIN, set: { time: { ...time, onGo: 'leave' } } });
+  f.runs(25 * 2, 1);
+  f.d.say(mara, { command: 'go' });
+  f.runs(25 * 3, 2);
+  expect([f.d.list()?.track ?? null, f.at()]).toEqual([null, 2000]);
+});
+
 test('a list that goes by hand stays with the hand, whatever timecode comes', () => {
   const f = following();
   const time = f.d.show.lists.get(MAIN)?.time;

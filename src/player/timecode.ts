@@ -10,6 +10,7 @@ import {
   heardTimecode,
   timecodeNow,
   type Following,
+  type FollowState,
 } from '../core/timecode/follow.ts';
 import { freshMtc, isMtc, readMtc, type MtcState } from '../core/timecode/mtc.ts';
 import {
@@ -44,6 +45,26 @@ const followers = (show: LiveShow): { id: string; timecode: NonNullable<ListTime
     return timecode ? [{ id: l.id, timecode }] : [];
   });
 
+const RUNNING: ReadonlySet<FollowState> = new Set(['locking', 'locked', 'runs on']);
+
+/**
+ * Lists that somebody took off their track while timecode led them: they stay with the hand until they are played along it
+ * again, or the timecode has stopped and comes anew (timecode.test.ts).
+ */
+class Left {
+  private readonly led = new Set<string>();
+  private readonly left = new Set<string>();
+
+  /** @returns whether the hand keeps it */
+  keep(list: string, isOnTrack: boolean, runs: boolean): boolean {
+    if (!runs || isOnTrack) this.left.delete(list);
+    else if (this.led.has(list)) this.left.add(list);
+    if (isOnTrack) this.led.add(list);
+    else this.led.delete(list);
+    return this.left.has(list);
+  }
+}
+
 export function makeTimecodes(now_ms: () => number): Timecodes {
   const heard: Record<TimecodeFrom, Following> = {
     midi: freshFollowing(),
@@ -53,6 +74,7 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
   /** How long lists of the show on air run on without. */
   const runOn: Record<TimecodeFrom, number> = { midi: RUN_ON_S, ltc: RUN_ON_S, artnet: RUN_ON_S };
   const readers = new Map<string, MtcState>();
+  const hands = new Left();
   let shown = '';
 
   const stateOf = (from: TimecodeFrom, runOn_s: number): TimecodeState => {
@@ -104,6 +126,8 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
       if (show)
         for (const { id, timecode } of followers(show)) {
           const { from, offset_s, runOn_s = RUN_ON_S } = timecode;
+          const runs = RUNNING.has(followState(heard[from], now_ms(), runOn_s));
+          if (hands.keep(`${show.id}/${id}`, show.lists.onTrack(id) !== null, runs)) continue;
           const loops = show.show.lists.get(id)?.time?.atEnd === 'loop';
           const does = followDoes(heard[from], show.lists.onTrack(id), now_ms(), {
             offset_s,

@@ -9,5 +9,5 @@ test('a list that timecode does not lead along its track says where it is instea
   expect(placeWords(at(12, true))).toBe('');
   expect(placeWords(at(0, false))).toBe(', before its beginning');
   expect(placeWords(at(192, false))).toBe(', behind its end');
-  expect(placeWords(null)).toBe(', not on this track');
+  expect(placeWords(null)).toBe(', does not lead it now');
 });

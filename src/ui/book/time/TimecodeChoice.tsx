@@ -33,7 +33,7 @@ export const FOLLOW_WORDS = {
 
 /** Where the list is while its timecode runs, if that is not on its way along the track. */
 export function placeWords(track: ListStatus['track'] | undefined): string {
-  if (!track) return ', not on this track';
+  if (!track) return ', does not lead it now';
   if (track.runs) return '';
   return track.position_s === 0 ? ', before its beginning' : ', behind its end';
 }
