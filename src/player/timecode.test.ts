@@ -123,6 +123,22 @@ test('what a hand takes off its track stays with the hand, until it is played al
   expect([f.d.list()?.track?.runs, f.at()]).toEqual([true, 2000]);
 });
 
+test.each([{ command: 'track', do: 'pause' }, { command: 'pause' }] as const)(
+  'what a hand stops by %p stands, while its timecode runs on; played on, it is where the timecode is',
+  (stop) => {
+    const f = following();
+    f.runs(25 * 12, 1);
+    f.d.say(mara, stop);
+    const stood = f.position();
+    f.runs(25 * 13, 9);
+    expect([f.position(), f.d.list()?.track?.runs, f.at()]).toEqual([stood, false, 2000]);
+    f.d.say(mara, { command: 'track', do: 'play' });
+    f.runs(25 * 22, 1);
+    expect([f.d.list()?.track?.runs, f.at()]).toEqual([true, 3000]);
+    expect(Math.abs(f.position() - 23)).toBeLessThan(0.1);
+  },
+);
+
 test('a GO in between leaves time where the list says so, and timecode does not take it back', () => {
   const f = following();
   const time = f.d.show.lists.get(MAIN)?.time;

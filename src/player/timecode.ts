@@ -47,21 +47,29 @@ const followers = (show: LiveShow): { id: string; timecode: NonNullable<ListTime
 
 const RUNNING: ReadonlySet<FollowState> = new Set(['locking', 'locked', 'runs on']);
 
+type OnTrack = ReturnType<LiveShow['lists']['onTrack']>;
+
 /**
- * Lists that somebody took off their track while timecode led them: they stay with the hand until they are played along it
- * again, or the timecode has stopped and comes anew (timecode.test.ts).
+ * Lists that somebody stopped, or took off their track, while timecode led them: they stay with the hand until they are
+ * played along it again, or the timecode has stopped and comes anew (timecode.test.ts).
  */
 class Left {
-  private readonly led = new Set<string>();
+  /** Lists that ran, when it was looked last. */
+  private readonly ran = new Set<string>();
   private readonly left = new Set<string>();
 
-  /** @returns whether the hand keeps it */
-  keep(list: string, isOnTrack: boolean, runs: boolean): boolean {
-    if (!runs || isOnTrack) this.left.delete(list);
-    else if (this.led.has(list)) this.left.add(list);
-    if (isOnTrack) this.led.add(list);
-    else this.led.delete(list);
+  /** @param runs whether its timecode does @param end_s where it stops by itself @returns whether the hand keeps it */
+  keep(list: string, at: OnTrack, runs: boolean, end_s: number): boolean {
+    const isOver = at !== null && at.position_s >= end_s;
+    if (!runs || at?.runs) this.left.delete(list);
+    else if (this.ran.has(list) && !isOver) this.left.add(list);
+    this.ran.delete(list);
     return this.left.has(list);
+  }
+
+  /** It runs, and timecode has left it so: stopping is somebody else's from now on. */
+  leads(list: string, at: OnTrack): void {
+    if (at?.runs) this.ran.add(list);
   }
 }
 
@@ -126,17 +134,16 @@ export function makeTimecodes(now_ms: () => number): Timecodes {
       if (show)
         for (const { id, timecode } of followers(show)) {
           const { from, offset_s, runOn_s = RUN_ON_S } = timecode;
+          const key = `${show.id}/${id}`;
+          const end_s = endOf(show.show, id);
+          const at = show.lists.onTrack(id);
           const runs = RUNNING.has(followState(heard[from], now_ms(), runOn_s));
-          if (hands.keep(`${show.id}/${id}`, show.lists.onTrack(id) !== null, runs)) continue;
+          if (hands.keep(key, at, runs, end_s)) continue;
           const loops = show.show.lists.get(id)?.time?.atEnd === 'loop';
-          const does = followDoes(heard[from], show.lists.onTrack(id), now_ms(), {
-            offset_s,
-            runOn_s,
-            end_s: endOf(show.show, id),
-            loops,
-          });
+          const does = followDoes(heard[from], at, now_ms(), { offset_s, runOn_s, end_s, loops });
           if (does.do === 'play') show.lists.track(id, { do: 'play', at_s: does.at_s });
           else if (does.do === 'stand') show.lists.track(id, { do: 'pause', at_s: does.at_s });
+          hands.leads(key, show.lists.onTrack(id));
         }
       // What runs is worked out by the screens; they are told when it is something else.
       const now = Object.values(states())

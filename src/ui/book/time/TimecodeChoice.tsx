@@ -12,6 +12,7 @@ import {
   type ListTime,
   type TimecodeTo,
 } from '@/core/time/rows';
+import { endOf } from '@/core/time/timed';
 import { readTimecode, sayTimecode } from '@/core/timecode/rate';
 import { edit } from '../../state/actions';
 import { CodeInput } from './CodeInput';
@@ -20,7 +21,7 @@ import { LtcInput } from './LtcInput';
 import { useHands } from '../../state/hands';
 import { useWriting } from '../../parts/use-writing';
 import { notice } from '../../state/messages';
-import { mayEdit, useScreen } from '../../state/store';
+import { mayEdit, useScreen, useShow } from '../../state/store';
 
 export const FOLLOW_WORDS = {
   none: 'not heard',
@@ -32,10 +33,11 @@ export const FOLLOW_WORDS = {
 } as const;
 
 /** Where the list is while its timecode runs, if that is not on its way along the track. */
-export function placeWords(track: ListStatus['track'] | undefined): string {
+export function placeWords(track: ListStatus['track'] | undefined, end_s: number): string {
   if (!track) return ', does not lead it now';
   if (track.runs) return '';
-  return track.position_s === 0 ? ', before its beginning' : ', behind its end';
+  if (track.position_s === 0) return ', before its beginning';
+  return track.position_s >= end_s ? ', behind its end' : ', stopped by hand';
 }
 
 /** Offsets are written in frames of 25, whatever comes: they are moments. */
@@ -92,6 +94,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
   };
   const isLed = followedBy(list) !== undefined;
   const state = timecode && heard[timecode.from].state;
+  const end_s = endOf(useShow(), list.id);
   const track = useScreen((s) => s.playback.lists.find((l) => l.id === list.id)?.track);
   return (
     <span className="flex items-center gap-1.5">
@@ -151,7 +154,7 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
               className={state === 'locked' || state === 'stands' ? 'text-soft' : 'text-warning'}
             >
               {FOLLOW_WORDS[state]}
-              {state === 'locked' && placeWords(track)}
+              {state === 'locked' && placeWords(track, end_s)}
             </span>
           )}
         </>
