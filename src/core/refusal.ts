@@ -66,6 +66,7 @@ export interface Unseen {
   at: string;
 }
 
+/** A no with a code, a sentence for people, and what is wrong with each field. */
 export const refuse = (
   code: RefusalCode,
   message: string,
@@ -78,5 +79,6 @@ export const statusOf = ({ code }: Pick<Refusal, 'code'>): number => STATUS[code
 /** What was asked for, or why it cannot be had. */
 export type Result<Value> = Value | Refusal;
 
+/** Whether an answer is a no. */
 export const isRefusal = (value: unknown): value is Refusal =>
   typeof value === 'object' && value !== null && 'refused' in value;

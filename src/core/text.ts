@@ -2,6 +2,7 @@
 
 const ODD = /\u0000|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/;
 
+/** Whether a text has no characters that steer a terminal or hide others. */
 export const isPlainText = (text: string): boolean => !ODD.test(text);
 
 /** Where in parsed JSON there is text that cannot be kept: its path, or undefined. Walks every value and every key once. */

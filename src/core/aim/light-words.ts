@@ -21,5 +21,6 @@ export function sayGives(
   return `${plural(gives.length, 'unit')} ${puts} light ${where}${first ? ` · ${sayGift(show, first)}` : ''} · selected in that order`;
 }
 
+/** What is said of dark units that could light a spot. @param where `there`, `on DS` … */
 export const sayCould = (ids: readonly string[], where: string): string =>
   `${plural(ids.length, 'unit')} could put light ${where}, the dark ones that look there first`;

@@ -9,6 +9,7 @@ export interface Beam {
   along: Direction;
 }
 
+/** The ray of a unit in metres of the stage, from the point that its head turns about. */
 export const beamOf = (
   fixture: Pick<FixtureRow, 'position' | 'rotation' | 'lean'>,
   type: Pick<TypeRow, 'reach_m'>,

@@ -8,6 +8,7 @@ import { AreaRow } from './rows.ts';
 
 const set = AreaRow.omit({ id: true, number: true });
 
+/** Makes or changes an area of the stage; its corners in metres. */
 export const setArea = defineEdit({
   name: 'set-area',
   params: z.object({ id: idOf('areas').optional(), set }),
@@ -31,6 +32,7 @@ export const setArea = defineEdit({
   },
 });
 
+/** Deletes an area of the stage. */
 export const deleteArea = defineEdit({
   name: 'delete-area',
   params: z.object({ id: idOf('areas') }),

@@ -12,6 +12,7 @@ export function isWithin(corners: readonly Corner[], { x, y }: Corner): boolean 
   return inside;
 }
 
+/** The box around corners, in metres. */
 export function boxOf(corners: readonly Corner[]): {
   left: number;
   right: number;

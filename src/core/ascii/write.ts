@@ -136,6 +136,7 @@ function subLines(show: Show): string[] {
     });
 }
 
+/** A cue list as USITT ASCII (3.0): levels of intensity as they track; what has no place there is said in comments. */
 export function writeAscii(show: Show, listId: string): string {
   const lines = [
     'Ident 3:0',

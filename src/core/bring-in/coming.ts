@@ -26,6 +26,7 @@ export interface Coming {
   taken: Map<TableName, Set<number>>;
 }
 
+/** What is brought from one show into another, before anything of it is decided. */
 export const comingFrom = (
   ours: Show,
   theirs: Show,
@@ -44,6 +45,7 @@ export const comingFrom = (
   taken: new Map(),
 });
 
+/** A row that comes in anew. */
 export function add(c: Coming, table: TableName, row: AnyRow): void {
   c.changes.push(changeOf(table, null, row));
 }

@@ -84,6 +84,7 @@ function cueHere(
   return { ...cue, ...(link && to ? { link: { ...link, to } } : {}) };
 }
 
+/** Cues of the other show, with what they lean on, into a list of this one. @returns why it cannot be, if it cannot */
 export function bringCues(
   c: Coming,
   wanted: readonly string[],

@@ -11,6 +11,7 @@ import { numberRanges } from '../words.ts';
 const NameUniverse = z.object({ number: Universe, name: z.union([Name, z.literal('')]) });
 type NameUniverse = z.infer<typeof NameUniverse>;
 
+/** Names a universe, or takes its name off with an empty text. */
 export const nameUniverse = defineEdit({
   name: 'name-universe',
   params: NameUniverse,
@@ -39,6 +40,7 @@ const SetCircuit = z.object({
 });
 type SetCircuit = z.infer<typeof SetCircuit>;
 
+/** Makes or changes a circuit: its name, breaker in amperes, phase. */
 export const setCircuit = defineEdit({
   name: 'set-circuit',
   params: SetCircuit,
@@ -67,6 +69,7 @@ export const setCircuit = defineEdit({
 const Delete = z.object({ id: idOf('circuits') });
 type Delete = z.infer<typeof Delete>;
 
+/** Deletes a circuit; its fixtures are on none then. */
 export const deleteCircuit = defineEdit({
   name: 'delete-circuit',
   params: Delete,
@@ -91,6 +94,7 @@ export const deleteCircuit = defineEdit({
   },
 });
 
+/** Sets the voltage and the share of a breaker that is safe. */
 export const setPower = defineEdit({
   name: 'set-power',
   params: Power,

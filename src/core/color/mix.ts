@@ -11,6 +11,7 @@ export interface Chromaticity {
   y: number;
 }
 
+/** CIE XYZ of a light given by its chromaticity and luminance. */
 export const toXYZ = (e: Emitter): XYZ => [(e.x / e.y) * e.Y, e.Y, ((1 - e.x - e.y) / e.y) * e.Y];
 
 /** Sum of emitters at their weights 0…1. */
@@ -23,6 +24,7 @@ export function mixXYZ(emitters: readonly Emitter[], weights: readonly number[])
   return sum;
 }
 
+/** CIE 1931 x and y; undefined for what is dark. */
 export function chromaticity([X, Y, Z]: XYZ): Chromaticity | undefined {
   const sum = X + Y + Z;
   return sum > 1e-9 ? { x: X / sum, y: Y / sum } : undefined;
@@ -34,6 +36,7 @@ export const toLinearRGB = ([X, Y, Z]: XYZ): XYZ => [
   -0.9689 * X + 1.8758 * Y + 0.0415 * Z,
   0.0557 * X - 0.204 * Y + 1.057 * Z,
 ];
+/** Linear sRGB, 0 to 1 each, as CIE XYZ for D65 (IEC 61966-2-1). */
 export const fromLinearRGB = ([r, g, b]: XYZ): XYZ => [
   0.4124 * r + 0.3576 * g + 0.1805 * b,
   0.2126 * r + 0.7152 * g + 0.0722 * b,

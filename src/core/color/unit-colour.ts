@@ -61,6 +61,7 @@ export function colourParts(type: TypeRow, mode: Mode): ColourPart[] {
   return [...parts.values()].sort((a, b) => a.cell - b.cell);
 }
 
+/** The light of a type's own lamp, at luminance 1. */
 export const lampXYZ = (type: TypeRow): XYZ =>
   toXYZ({ ...kelvin(type.lamp_K ?? DEFAULT_LAMP_K), Y: 1 });
 

@@ -94,6 +94,7 @@ const PLACING = { place, hang, rotate, lean, align, distribute } satisfies Recor
   string,
   (p: Placing) => Read
 >;
+/** Whether a word places units on the plan. */
 export const isPlacing = (key: string): key is keyof typeof PLACING => Object.hasOwn(PLACING, key);
 
 /** @param fixtures selected, in order */

@@ -89,6 +89,7 @@ function release(r: Reader): Read {
   );
 }
 
+/** Says what `play` wants, and stops reading. */
 export const nothingToPlay = (r: Reader): never => {
   throw new Complaint(
     'Say what plays: play palette 3, play look 4 time 5, play effect 2',
@@ -262,6 +263,7 @@ export function cues(r: Reader): CueRow[] {
   return found;
 }
 
+/** `cue 5`, `3 cues`. */
 export const say = (rows: readonly CueRow[]): string =>
   rows.length === 1 ? `cue ${formatCueNumber(rows[0]?.number ?? 0)}` : `${rows.length} cues`;
 

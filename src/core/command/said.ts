@@ -9,6 +9,7 @@ import type { Read } from './intent.ts';
 import { Complaint, type Reader } from './reader.ts';
 import type { Word } from './words.ts';
 
+/** The family that a word names, in either spelling of colour. */
 export const familyNamed = (word: Word | undefined): Family | undefined =>
   FAMILIES.find((f) => f === (word?.key === 'color' ? 'colour' : word?.key));
 
@@ -19,6 +20,7 @@ export function family(r: Reader): Family | undefined {
   return found;
 }
 
+/** A family as commands have it; nothing where none is said. */
 export const ofFamily = (found: Family | undefined): { families?: Family[] } =>
   found ? { families: [found] } : {};
 
@@ -60,13 +62,17 @@ export function named<T extends { number: number; name: string }>(
   return found;
 }
 
+/** After `time` or `in`: so many seconds; undefined where neither is said. */
 export const seconds = (r: Reader): number | undefined =>
   r.takeKey('time', 'in') ? r.seconds() : undefined;
+/** ` in 4 s`; empty for none and for 0. */
 export const inTime = (fade_s: number | undefined): string =>
   fade_s === undefined || fade_s === 0 ? '' : ` in ${fade_s} s`;
+/** A fade time as commands have it; nothing where none is said. */
 export const timed = (fade_s: number | undefined): { fade_s?: number } =>
   fade_s === undefined ? {} : { fade_s };
 
+/** A number with a sign and an `m` for metres, as places are said. @param what it is, for the complaint */
 export function decimal(r: Reader, what: string): number {
   const sign = r.takeKey('-') ? -1 : 1;
   const word = r.next();

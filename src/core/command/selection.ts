@@ -40,6 +40,7 @@ export const PARTS = new Set([
   'none',
 ]);
 
+/** Whether a line that begins with this word selects. */
 export const startsSelection = (word: Word): boolean =>
   /^\d/.test(word.text) || TERMS.has(word.key);
 
@@ -266,6 +267,7 @@ export function selection(r: Reader): string[] {
   return parts(r, [...chosen]);
 }
 
+/** Who was chosen, in words: as it was said, or by numbers. */
 export function sayChosen(r: Reader, ids: readonly string[]): string {
   if (r.chosenSays !== undefined) return r.chosenSays;
   const numbers = ids.flatMap((id) => r.context.show.fixtures.get(id)?.number ?? []);

@@ -10,6 +10,7 @@ import { plural } from '../words.ts';
 const Params = z.object({ id: idOf('parts').optional(), set: PartRow.omit({ id: true }) });
 type Params = z.infer<typeof Params>;
 
+/** Gives somebody a part of the show: fixtures and lists; refused where another has one of them. */
 export const setPart = defineEdit({
   name: 'set-part',
   params: Params,
@@ -64,6 +65,7 @@ export const setPart = defineEdit({
 
 const Id = z.object({ id: idOf('parts') });
 type Id = z.infer<typeof Id>;
+/** Takes a part back; what is in it is everybody's again. */
 export const deletePart = defineEdit({
   name: 'delete-part',
   params: Id,

@@ -17,6 +17,7 @@ export interface BookAfter {
   value: (cueId: string, key: string) => ValueRow | null | undefined;
 }
 
+/** The lists and values of a show as they will be after changes. */
 export function bookAfter(show: Show, changes: readonly RowChange[]): BookAfter {
   const cues = new Map<string, CueRow | null>();
   const lists = new Map<string, ListRow | null>();

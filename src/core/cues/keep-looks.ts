@@ -15,6 +15,7 @@ const meaning = ({ level, palette, look, effect }: ValueRow): unknown[] => [
   look ?? null,
   effect ?? null,
 ];
+/** Whether two values of a slot mean the same light and times. */
 export const saysTheSame = (a: ValueRow | undefined, b: ValueRow | undefined): boolean =>
   a && b ? same(meaning(a), meaning(b)) : a === b;
 

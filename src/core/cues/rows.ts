@@ -167,6 +167,7 @@ export type ValueRow = z.infer<typeof ValueRow>;
 export const RecordedValue = ValueRow.omit({ id: true, cueId: true }).extend({ level: Level });
 export type RecordedValue = z.infer<typeof RecordedValue>;
 
+/** The id of what a cue says about an attribute of a fixture: there is one of each. */
 export const valueId = (cueId: string, fixtureId: string, attribute: string): string =>
   `${cueId}:${fixtureId}:${attribute}`;
 

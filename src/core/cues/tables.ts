@@ -28,6 +28,7 @@ const cueNumber = (id: string | undefined, { cues: all }: Cues): string => {
   const cue = id === undefined ? undefined : all.get(id);
   return cue ? formatCueNumber(cue.number) : '?';
 };
+/** `cue 5`; of another list than the first with its name. */
 export const sayCue = (id: string, show: Cues): string => `cue ${cueNumber(id, show)}`;
 
 /** `cue 2.5`, and of which list where that is not the first. */

@@ -57,6 +57,7 @@ export function listTimings(show: Show, listId: string): ReadonlyMap<string, Cue
   return known;
 }
 
+/** How long a cue takes, in seconds: its longest fade with its delay. */
 export const timingOf = (show: Show, cue: CueRow): CueTiming =>
   listTimings(show, cue.listId).get(cue.id) ?? NOTHING;
 

@@ -31,6 +31,7 @@ export interface Lists {
 export const isComplete = (show: Lists, cue: CueRow): boolean =>
   cue.block === true || show.lists.get(cue.listId)?.tracking === false;
 
+/** What tracks, taken one cue further. @param state what tracked up to the cue before; changed in place */
 export const advanceTo = (show: Show, state: Map<string, Tracked>, cue: CueRow): void => {
   if (isComplete(show, cue)) state.clear();
   for (const [key, value] of show.valuesOf(cue.id)) {
@@ -127,9 +128,11 @@ export function trackedThere(
   return found;
 }
 
+/** The first cue behind a number in its list. */
 export const cueAfter = (show: Show, listId: string, number: number): CueRow | undefined =>
   show.cuesOf(listId).find((c) => c.number > number);
 
+/** The last cue before a number in its list. */
 export function cueBefore(show: Show, listId: string, number: number): CueRow | undefined {
   let before: CueRow | undefined;
   for (const cue of show.cuesOf(listId)) {

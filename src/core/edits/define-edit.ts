@@ -49,8 +49,10 @@ export const planAs = <Params, Input>(
   context: EditContext,
 ): Result<Planned> => edit.plan(show, edit.params.parse(input), context);
 
+/** A row that comes. */
 export const insertRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange =>
   changeOf(table, null, row);
+/** A row of which some fields change. */
 export const updateRow = <T extends TableName>(
   table: T,
   before: RowOf[T],
@@ -62,6 +64,7 @@ export const replaceRow = <T extends TableName>(
   before: RowOf[T],
   after: RowOf[T],
 ): RowChange => changeOf(table, before, after);
+/** A row that goes. */
 export const deleteRow = <T extends TableName>(table: T, row: RowOf[T]): RowChange =>
   changeOf(table, row, null);
 

@@ -13,6 +13,7 @@ import { fieldName, isHidden, sayField } from '../show/words.ts';
 import { idsFrom, NOBODY, type EditedBy, type Planned } from './define-edit.ts';
 import { EDITS } from './list.ts';
 
+/** What somebody of this role is told who tries to change the show. */
 export const mayNot = (role: Role): string =>
   `${aRole(role)} cannot change this show. Ask its owner for the programmer’s role.`;
 

@@ -27,6 +27,7 @@ type SetEffect = z.infer<typeof SetEffect>;
 const nextNumber = (show: Show): number =>
   Math.max(0, ...[...show.effects.values()].map((e) => e.number)) + 1;
 
+/** Makes or changes an effect: its lanes, units and how it runs. */
 export const setEffect = defineEdit({
   name: 'set-effect',
   params: SetEffect,
@@ -107,6 +108,7 @@ function effectUses_(show: Show, id: string): { label: string; values: number }[
     })
     .sort((a, b) => a.number - b.number);
 }
+/** Where an effect is used, in words: cues and looks. */
 export const effectUses = (show: Show, id: string): string[] => [
   ...effectUses_(show, id).map((u) => u.label),
   ...[...show.looks.values()]
@@ -117,6 +119,7 @@ export const effectUses = (show: Show, id: string): string[] => [
 const Delete = z.object({ id: idOf('effects') });
 type Delete = z.infer<typeof Delete>;
 
+/** Deletes an effect; cues that run it keep their levels. */
 export const deleteEffect = defineEdit({
   name: 'delete-effect',
   params: Delete,

@@ -34,6 +34,7 @@ function wrongUse(
   return undefined;
 }
 
+/** Makes or changes a fader: what it holds, how it masters, what its key does. */
 export const setFader = defineEdit({
   name: 'set-fader',
   params: Fader,
@@ -61,6 +62,7 @@ export const setFader = defineEdit({
   },
 });
 
+/** The lowest number of a fader that is not taken. */
 export function firstFreeFader(show: Show): number {
   const taken = new Set([...show.faders.values()].map((f) => f.number));
   let free = 1;
@@ -169,6 +171,7 @@ export const nameFaderPage = defineEdit({
 const Id = z.object({ id: idOf('faders') });
 type Id = z.infer<typeof Id>;
 
+/** Deletes a fader; what it holds stays. */
 export const deleteFader = defineEdit({
   name: 'delete-fader',
   params: Id,

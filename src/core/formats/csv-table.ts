@@ -51,6 +51,7 @@ export const harmless = (cell: string): string => (/^'*[=+\-@\t\r]/.test(cell) ?
 /** The other way round. */
 export const unmarked = (cell: string): string => (/^'+[=+\-@]/.test(cell) ? cell.slice(1) : cell);
 
+/** A table as CSV (RFC 4180), cells that a spreadsheet would run made harmless. */
 export const writeCsv = (
   fields: readonly CsvField[],
   rows: readonly (readonly string[])[],

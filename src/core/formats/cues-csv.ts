@@ -116,6 +116,7 @@ export function readCueLines(table: CsvTable): { ready: CueLine[]; problems: Cue
   return { ready, problems };
 }
 
+/** A cue list as a table: numbers, names, times, triggers, calls, notes. */
 export function writeCuesCsv(show: Show, listId: string): string {
   const places = new Map(
     [...show.calls.values()].flatMap((call) => {

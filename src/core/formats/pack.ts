@@ -17,6 +17,7 @@ export interface PackedShow {
   };
 }
 
+/** A show in columns, for workers and the wire: values of many cues take a fraction of their rows. */
 export function packShow(show: Show): PackedShow {
   const tables: PackedShow['tables'] = {};
   for (const table of TABLE_NAMES)
@@ -58,6 +59,7 @@ export function packShow(show: Show): PackedShow {
   };
 }
 
+/** A packed show, as it was. */
 export function unpackShow({ tables, values }: PackedShow): MutableShow {
   const rows = function* (): Generator<{ table: TableName; row: AnyRow }> {
     for (const table of TABLE_NAMES) for (const row of tables[table] ?? []) yield { table, row };

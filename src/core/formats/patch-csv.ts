@@ -136,6 +136,7 @@ export const ImportRow = z.object({
 });
 export type ImportRow = z.infer<typeof ImportRow>;
 
+/** Rows of a table by what their columns mean. */
 export function mapRows(table: CsvTable, mapping: Mapping): ImportRow[] {
   const cell = (cells: readonly string[], key: PatchField): string => {
     const at = mapping[key];

@@ -68,5 +68,6 @@ export function safePicture(data: string): Result<string> {
   return isRefusal(clean) ? clean : svgData(clean);
 }
 
+/** A drawing as a data URL. */
 export const svgData = (drawing: Uint8Array): string =>
   `data:image/svg+xml;base64,${toBase64(drawing)}`;

@@ -92,6 +92,7 @@ export function readXml(text: string): Result<Element> {
 /** The first element of a kind in another, however its name is written. */
 export const childOf = (element: Element | undefined, tag: string): Element | undefined =>
   element?.kids.find((k) => k.tag.toLowerCase() === tag.toLowerCase());
+/** Elements of a kind in another, however their name is written. */
 export const childrenOf = (element: Element | undefined, tag: string): Element[] =>
   element?.kids.filter((k) => k.tag.toLowerCase() === tag.toLowerCase()) ?? [];
 
@@ -130,6 +131,7 @@ const builder = new XMLBuilder({
   processEntities: true,
 });
 
+/** An element as a document of XML 1.0. */
 export function writeXml(root: Element): string {
   const parsed = ({ tag, attrs: { [WORDS]: words, ...attrs }, kids }: Element): Parsed => ({
     [tag]: words === undefined ? kids.map(parsed) : [{ [WORDS]: words }],

@@ -23,6 +23,7 @@ const FOLDERS = ['gltf', 'gltf_low', 'gltf_high', '3ds', '3ds_low', '3ds_high'].
   folder: `models/${folder}/`,
   end: folder.startsWith('gltf') ? '.glb' : '.3ds',
 }));
+/** Whether a file of an archive is a model that is read: glTF or 3DS. */
 export const isModel = (name: string): boolean => /^models\/.*\.(glb|3ds)$/i.test(name);
 
 /** Sizes that differ by less are the same. */

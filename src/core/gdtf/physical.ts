@@ -48,6 +48,7 @@ function slotOf(
   };
 }
 
+/** Wheels with their slots (GDTF 1.2, Wheels); a slot's filter is its colour where it names one. */
 export function wheelsOf(type: Element, picture: PictureOf, odd: Oddities): Wheel[] {
   const filters = coloursOf(type, 'Filter');
   const taken = new Set<string>();
@@ -130,6 +131,7 @@ export type Body = Pick<
   'watts' | 'weight_kg' | 'lamp_K' | 'beam_deg' | 'lumens' | 'reach_m'
 >;
 
+/** Weight, watts, light, beam and reach, within what a type may have. */
 export function bodyOf(type: Element, places: readonly Place[], odd: Oddities): Body {
   const beams = places.filter(isBeam);
   const first = beams[0]?.element;
@@ -168,6 +170,7 @@ export const SHAPE_NAMES: Record<string, TypeRow['shape']> = {
 
 const ROW = 4;
 
+/** What kind of unit it is, by how its geometry turns and what its modes have. */
 export function shapeOf(places: readonly Place[], modes: TypeRow['modes']): TypeRow['shape'] {
   const said = SHAPE_NAMES[places[0]?.name.replace(/ \d+$/, '') ?? ''];
   if (said) return said;

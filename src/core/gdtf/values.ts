@@ -24,6 +24,7 @@ export function dmxValue(text: string, bytes: number): number | undefined {
   return out;
 }
 
+/** A DMX value of so many bytes (GDTF 1.2, DMXValue). */
 export const writeDmx = (value: number, bytes: number): string => `${value}/${bytes}`;
 
 const round = (v: number): number => Math.round(v * 1e6) / 1e6;
@@ -37,6 +38,7 @@ export function colourIn(text: string): Emitter | undefined {
   return { x: round(x), y: Math.max(0.001, round(y)), Y: Math.max(0.0001, round(Y / 100)) };
 }
 
+/** CIE xyY with Y in percent (GDTF 1.2, ColorCIE). */
 export const writeColour = ({ x, y, Y }: Emitter): string =>
   `${round(x)},${round(y)},${round(Y * 100)}`;
 
@@ -57,9 +59,11 @@ export function matrixIn(text: string): Matrix | undefined {
   return isInLastRow ? all.map((_, i) => all[(i % 4) * 4 + Math.floor(i / 4)] ?? 0) : all;
 }
 
+/** A place without a turn, in metres (GDTF 1.2, Matrix). */
 export const matrixAt = (x: number, y: number, z: number): string =>
   `{1,0,0,${round(x)}}{0,1,0,${round(y)}}{0,0,1,${round(z)}}{0,0,0,1}`;
 
+/** Two matrices of sixteen, one after the other. */
 export function product(a: Matrix, b: Matrix): Matrix {
   return Array.from({ length: 16 }, (_, i) => {
     const [row, column] = [Math.floor(i / 4) * 4, i % 4];

@@ -270,6 +270,7 @@ function macros(c: Context): Element[] {
 const written = (mode: Mode): Channel[] =>
   regularCells(mode) ? mode.channels.filter((c) => cellOf(c.attribute) < 2) : mode.channels;
 
+/** A mode with its channels, functions and relations (GDTF 1.2, DMXMode). */
 export function writeMode(type: Omit<TypeRow, 'id'>, mode: Mode, index: number): Element {
   const c: Context = { type, mode, index };
   const virtual = virtualDimmer(c);

@@ -43,6 +43,7 @@ function sayMembers(show: Show, members: readonly string[], group: GroupRow): st
   return `${plural(membersOf(show, { ...group, fixtures: [...members] }).length, 'fixture')}${inner > 0 ? ` through ${plural(inner, 'group')}` : ''}`;
 }
 
+/** Keeps a selection as a group, with its order; an old number is written over. */
 export const recordGroup = defineEdit({
   name: 'record-group',
   params: RecordGroup,
@@ -82,6 +83,7 @@ const Change = z.object({
 });
 type Change = z.infer<typeof Change>;
 
+/** Changes a group's name, number, members, or the rule by which it finds them. */
 export const changeGroup = defineEdit({
   name: 'change-group',
   params: Change,
@@ -129,6 +131,7 @@ export function groupUses(show: Show, id: string): string[] {
   ];
 }
 
+/** Deletes a group; palettes and looks that lean on it keep its members. */
 export const deleteGroup = defineEdit({
   name: 'delete-group',
   params: Delete,

@@ -19,6 +19,7 @@ export function fixturesIn(source: GroupSource, ids: Iterable<string>): string[]
   return [...found];
 }
 
+/** Fixtures of a group in its order, also through groups in it. */
 export const membersOf = (source: GroupSource, group: GroupRow): string[] =>
   fixturesIn(source, group.fixtures);
 

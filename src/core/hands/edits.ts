@@ -119,6 +119,7 @@ export const bind = defineEdit({
   },
 });
 
+/** Deletes a hand with what its controls do. */
 export const deleteHand = defineEdit({
   name: 'delete-hand',
   params: z.object({ id: idOf('hands') }),

@@ -32,6 +32,7 @@ const piecesBy = (show: Show): { id: string; address: string }[] =>
     addressesOf(show, sheet).map(({ piece, address }) => ({ id: piece.id, address })),
   );
 
+/** A hand as it is kept for other shows: what it does is said by numbers and names. */
 export function keptHand(show: Show, { id, number, ...hand }: HandRow): KeptHand {
   void [id, number];
   const pieces = piecesBy(show);

@@ -27,6 +27,7 @@ export interface MidiState {
   coarse: Map<string, { value: number; at_ms: number }>;
   down: Set<ControlId>;
 }
+/** A port of which nothing has been heard. */
 export const freshMidi = (): MidiState => ({ coarse: new Map(), down: new Set() });
 
 const key = (state: MidiState, control: ControlId, on: boolean, velocity: number): Moved => {

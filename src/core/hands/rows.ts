@@ -87,6 +87,7 @@ export const HandRow = z.object({
 });
 export type HandRow = z.infer<typeof HandRow>;
 
+/** The key of what a control does on a page; page 0 is every page. */
 export const bindingKey = (page: number, control: ControlId): string => `${page}:${control}`;
 
 /** What a control does on a page: what is bound there, or on every page. */

@@ -357,6 +357,7 @@ function bringSets(c: Coming): void {
   }
 }
 
+/** What a file in USITT ASCII would bring: cues, groups, palettes. Nothing is changed. */
 export function importAscii(file: ImportFile, context: ImportContext): Result<Proposed> {
   const read = decodeText(file.bytes);
   if (!read) return refuse('invalid', `“${file.name}” is no text.`);

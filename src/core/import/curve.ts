@@ -58,6 +58,7 @@ const inverse = (points: Points): Points =>
     .sort((a, b) => a[0] - b[0] || a[1] - b[1])
     .filter(([y], i, all) => i === 0 || y > (all[i - 1]?.[0] ?? -1));
 
+/** What a table of in and out, in percent, would make of the curve of the chosen units. */
 export function importCurve(
   table: CsvTable,
   mapping: CsvMapping,

@@ -266,6 +266,7 @@ function classes(d: Drawing, units: readonly FixtureRow[], rows: Rows): void {
   }
 }
 
+/** Pieces of the plan from the drawing of an MVR: bars, booms, set. */
 export function drawPlan(d: Drawing, rows: Rows): void {
   const units = rows.changes.flatMap((c) => (c.table === 'fixtures' && c.after ? [c.after] : []));
   bars(d, units, rows);

@@ -429,6 +429,7 @@ const sayPlan = (items: readonly Item[]): string => {
   return `Took in a plan: ${plural(count('new'), 'new unit')}, ${count('changed')} changed, ${count('gone')} off the rig`;
 };
 
+/** What an MVR (DIN SPEC 15801) would bring: types, units with their places and addresses, the plan. */
 export function importMvr(bytes: Uint8Array, c: ImportContext): Result<Proposed> {
   const zip = readZip(bytes, (name) => /\.(xml|gdtf)$/i.test(name), ZIP);
   if (isRefusal(zip)) return zip;

@@ -150,6 +150,7 @@ function proposeType(type: TypeRow, c: ImportContext): Result<Omit<Proposed, 'ki
   };
 }
 
+/** What a GDTF file would bring into the show, and what it says that is left out. */
 export function importGdtf(bytes: Uint8Array, c: ImportContext): Result<Proposed> {
   const read = readGdtf(bytes);
   if (isRefusal(read)) return read;

@@ -15,6 +15,7 @@ const DOES: Readonly<Record<InputRow['merge'], (universe: number) => string>> = 
   follow: (universe) => `, which universe ${universe} follows`,
 };
 
+/** Makes or changes a universe of another desk that is received: its port, card, and how it merges. */
 export const setInput = defineEdit({
   name: 'set-input',
   params: z.object({ id: idOf('inputs').optional(), set: InputRow.omit({ id: true }) }),
@@ -39,6 +40,7 @@ export const setInput = defineEdit({
   },
 });
 
+/** Deletes an input; what it gave goes from the stage. */
 export const deleteInput = defineEdit({
   name: 'delete-input',
   params: z.object({ id: idOf('inputs') }),

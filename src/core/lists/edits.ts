@@ -12,6 +12,7 @@ import { defineEdit, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
 
+/** The number behind the highest of all lists. */
 export const nextListNumber = (show: Show): number =>
   Math.max(0, ...[...show.lists.values()].map((l) => l.number)) + 1;
 
@@ -32,6 +33,7 @@ const Make = z.object({
 });
 type Make = z.input<typeof Make>;
 
+/** Makes an empty list, with the next number. */
 export const makeList = defineEdit({
   name: 'make-list',
   params: Make,
@@ -67,6 +69,7 @@ const Change = z.object({
 });
 type Change = z.infer<typeof Change>;
 
+/** Changes how a list plays: name, priority, what it masters, its times or steps. */
 export const changeList = defineEdit({
   name: 'change-list',
   params: Change,
@@ -104,6 +107,7 @@ export const pointAtNothing = (show: Show, id: string): string => {
 const Delete = z.object({ id: idOf('lists') });
 type Delete = z.infer<typeof Delete>;
 
+/** Deletes a list with its cues; the last one of a show stays. */
 export const deleteList = defineEdit({
   name: 'delete-list',
   params: Delete,

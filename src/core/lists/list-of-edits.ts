@@ -32,6 +32,7 @@ function contentsOf(show: Show, kind: 'palette' | 'look', id: string): Contents 
   return palette && contentsOfPalette(show, palette);
 }
 
+/** Makes a list of which each cue is one of the given palettes, looks or effects. */
 export const makeListOf = defineEdit({
   name: 'make-list-of',
   params: Things,

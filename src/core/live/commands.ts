@@ -147,5 +147,6 @@ const OF_HOUSE = ['air', 'type', 'timecode', 'rename-node', 'take-in', 'rdm'] as
 export type OfHouse = (typeof OF_HOUSE)[number];
 export type OfShow = Exclude<LiveName, OfHouse>;
 const houseNames: ReadonlySet<LiveName> = new Set(OF_HOUSE);
+/** Whether a command is for a show, and not for the house. */
 export const isOfShow = (command: LiveCommand): command is CommandOf<OfShow> =>
   !houseNames.has(command.command);

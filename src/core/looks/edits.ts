@@ -121,6 +121,7 @@ function merged(old: readonly LookItem[], items: readonly LookItem[]): LookItem[
 const nextNumber = (show: Show): number =>
   Math.max(0, ...[...show.looks.values()].map((l) => l.number)) + 1;
 
+/** Keeps what is held as a look; an old number is written over. */
 export const recordLook = defineEdit({
   name: 'record-look',
   params: RecordLook,
@@ -200,6 +201,7 @@ const Change = z.object({
 });
 type Change = z.infer<typeof Change>;
 
+/** Changes a look's name, number, times or items. */
 export const changeLook = defineEdit({
   name: 'change-look',
   params: Change,
@@ -278,6 +280,7 @@ const Flatten = z.object({
 });
 type Flatten = z.infer<typeof Flatten>;
 
+/** Makes what a look takes from palettes and other looks its own levels. */
 export const flattenLook = defineEdit({
   name: 'flatten-look',
   params: Flatten,
@@ -317,6 +320,7 @@ function flatItems(show: Show, look: LookRow): LookItem[] {
 const Own = z.object({ id: idOf('looks'), cueId: idOf('cues'), name: Name.optional() });
 type Own = z.infer<typeof Own>;
 
+/** Gives one cue a look of its own, a copy of the one that it shares. */
 export const ownLook = defineEdit({
   name: 'own-look',
   params: Own,
@@ -349,6 +353,7 @@ export const ownLook = defineEdit({
 const Delete = z.object({ id: idOf('looks'), uses: z.enum(['keep', 'remove']).default('keep') });
 type Delete = z.input<typeof Delete>;
 
+/** Deletes a look; what uses it keeps the levels, or loses them. */
 export const deleteLook = defineEdit({
   name: 'delete-look',
   params: Delete,

@@ -24,6 +24,7 @@ function leanedOn(item: LookItem): string | [] {
   }
 }
 
+/** How many cues and looks lean on each palette, look and effect; kept while neither changes. */
 export function referenceCounts(show: Show): Counts {
   const version = `${show.version('values')}/${show.version('looks')}`;
   const known = kept.get(show);

@@ -33,6 +33,7 @@ const SIDES = [
   0, 1, 3, 0, 3, 2, 4, 6, 7, 4, 7, 5, 0, 4, 5, 0, 5, 1, 2, 3, 7, 2, 7, 6, 0, 2, 6, 0, 6, 4, 1, 5, 7,
   1, 7, 3,
 ];
+/** A box as twelve triangles, in metres. */
 export function boxTriangles({ low, high }: Box): Triangles {
   const points = [low, high].flatMap(([x]) =>
     [low, high].flatMap(([, y]) => [low, high].flatMap(([, , z]) => [x, y, z])),

@@ -15,14 +15,17 @@ export function uuidOf(text: string): string {
 }
 
 const WRITTEN = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+/** Whether a text is a UUID (RFC 9562). */
 export const isUuid = (text: string): boolean => WRITTEN.test(text);
 
 /** Of a type that no maker gave one: the same in its own file and in a plan. */
 export const uuidOfType = (id: string): string => uuidOf(`type ${id}`);
 
+/** The UUID of a piece of the plan: its file's, or one made of its id, the same each time. */
 export const uuidOfPiece = (piece: { id: string; uuid?: string | undefined }): string =>
   piece.uuid ?? uuidOf(`piece ${piece.id}`);
 
+/** The UUID of a unit: its file's, or one made of its id, the same each time. */
 export const uuidOfFixture = (fixture: {
   id: string;
   plan?: { uuid: string } | undefined;

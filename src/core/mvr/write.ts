@@ -87,6 +87,7 @@ function pointElements(show: Show): Element[] {
   );
 }
 
+/** The rig as an MVR (DIN SPEC 15801), with the types of its units as GDTF. */
 export function writeMvr(show: Show): Uint8Array {
   const files = new Map<string, string>();
   const fixtures = [...show.fixtures.values()].sort((a, b) => a.number - b.number);

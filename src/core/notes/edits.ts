@@ -35,6 +35,7 @@ const Add = z.object({
 });
 type Add = z.input<typeof Add>;
 
+/** Leaves a note about a cue, words of the script, units, a spot, or the show. */
 export const addNote = defineEdit({
   name: 'add-note',
   params: Add,
@@ -116,6 +117,7 @@ export const addNote = defineEdit({
 
 const Finish = z.object({ id: RowId, done: z.boolean() });
 type Finish = z.infer<typeof Finish>;
+/** Marks a note as done, or opens it again. */
 export const finishNote = defineEdit({
   name: 'finish-note',
   params: Finish,
@@ -143,6 +145,7 @@ const Reply = z.object({
   text: z.string().min(1, 'Say something.').max(1000, 'A reply has at most 1000 characters.'),
 });
 type Reply = z.infer<typeof Reply>;
+/** Answers a note. */
 export const replyNote = defineEdit({
   name: 'reply-note',
   params: Reply,
@@ -189,6 +192,7 @@ export const giveNote = defineEdit({
 
 const Id = z.object({ id: RowId });
 type Id = z.infer<typeof Id>;
+/** Deletes a note: one's own, or one that is done. */
 export const deleteNote = defineEdit({
   name: 'delete-note',
   params: Id,

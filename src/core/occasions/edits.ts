@@ -59,6 +59,7 @@ export const skipOccasion = defineEdit({
   },
 });
 
+/** Deletes an occasion of the calendar. */
 export const deleteOccasion = defineEdit({
   name: 'delete-occasion',
   params: z.object({ id: idOf('occasions') }),

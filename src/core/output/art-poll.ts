@@ -51,9 +51,11 @@ const IS_ARTNET_3 = 0x08;
 /** Styles of a device: a node, a controller as this one. */
 export const ART_STYLE = { node: 0x00, controller: 0x01 } as const;
 
+/** An ArtPoll: who is there? (Art-Net 4) */
 export function artPoll(): Uint8Array {
   return artNet(OP_POLL, POLL_LENGTH);
 }
+/** Whether a packet asks who is there. */
 export const isArtPoll = (packet: Uint8Array): boolean =>
   isArtNet(packet, OP_POLL) && packet.length >= POLL_LENGTH - 2;
 

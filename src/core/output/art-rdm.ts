@@ -44,6 +44,7 @@ export function artTodFlush(portAddress: number): Uint8Array {
   packet[23] = low(portAddress);
   return packet;
 }
+/** The port address whose table of devices is to be made anew; undefined for any other packet. */
 export function readArtTodFlush(packet: Uint8Array): number | undefined {
   if (!isArtNet(packet, OP_TOD_CONTROL) || packet.length < CONTROL_LENGTH) return undefined;
   return packet[22] === FLUSH ? ((packet[21] ?? 0) << 8) | (packet[23] ?? 0) : undefined;
@@ -71,6 +72,7 @@ export interface TodData {
   block: number;
   uids: Uid[];
 }
+/** Devices at a port address (Art-Net 4, ArtTodData); undefined for any other packet. */
 export function readArtTodData(packet: Uint8Array): TodData | undefined {
   if (!isArtNet(packet, OP_TOD_DATA) || packet.length < DATA_HEADER) return undefined;
   const byte = (at: number): number => packet[at] ?? 0;

@@ -9,6 +9,7 @@ const STATUS: Record<MidiAction['kind'], number> = {
   program: 0xc0,
 };
 
+/** A channel message of MIDI 1.0. @returns two or three bytes */
 export function midiMessage({ kind, channel, number, value }: MidiAction): Uint8Array {
   const status = STATUS[kind] | (channel - 1);
   return kind === 'program' ? Uint8Array.of(status, number) : Uint8Array.of(status, number, value);

@@ -42,5 +42,6 @@ export function readSacnSync(
 
 /** ArtSync: nodes show what they were sent. 14 bytes, always the same. */
 export const artSync = (): Uint8Array => artNet(OP_SYNC, ART_LENGTH);
+/** Whether a packet is an ArtSync. */
 export const isArtSync = (packet: Uint8Array): boolean =>
   isArtNet(packet, OP_SYNC) && packet.length >= ART_LENGTH;

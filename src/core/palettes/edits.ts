@@ -198,6 +198,7 @@ function entriesFor(
   return next;
 }
 
+/** Keeps what is held of a family as a palette, for units, types, a group or anybody. */
 export const recordPalette = defineEdit({
   name: 'record-palette',
   params: RecordPalette,
@@ -312,6 +313,7 @@ const Change = z.object({
 });
 type Change = z.infer<typeof Change>;
 
+/** Changes a palette's name, number, or what it says. */
 export const changePalette = defineEdit({
   name: 'change-palette',
   params: Change,
@@ -420,6 +422,7 @@ function withoutSteps(show: Show, effect: EffectRow, palette: PaletteRow): RowCh
   return [updateRow('effects', effect, { tracks })];
 }
 
+/** Deletes a palette; what uses it keeps the levels, or loses them. */
 export const deletePalette = defineEdit({
   name: 'delete-palette',
   params: Delete,

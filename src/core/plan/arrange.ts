@@ -67,6 +67,7 @@ export function distributed(places: readonly Place[]): Place[] {
 
 /** Drawn within a metre or so of a bar, a unit is taken to it; else to the nearest tenth of a metre. */
 const SNAP_M = 0.45;
+/** A place drawn onto the nearest line that units hang on, if one is near; in metres. */
 export function snapped(pieces: Iterable<PieceRow>, place: Place): { place: Place; hang: string } {
   let best: { place: Place; hang: string; distance: number } | undefined;
   for (const piece of pieces) {

@@ -43,6 +43,7 @@ function carried(show: Show, old: PieceRow, next: Omit<PieceRow, 'id'>): RowChan
     .map(([f, n]) => replaceRow('fixtures', f, n));
 }
 
+/** Draws or changes a piece of the plan: its line in metres, its height. */
 export const setPiece = defineEdit({
   name: 'set-piece',
   params: SetPiece,
@@ -93,6 +94,7 @@ export const setPiece = defineEdit({
 const DeletePiece = z.object({ id: RowId });
 type DeletePiece = z.infer<typeof DeletePiece>;
 
+/** Takes a piece off the plan; what hangs there stays where it is. */
 export const deletePiece = defineEdit({
   name: 'delete-piece',
   params: DeletePiece,
@@ -121,6 +123,7 @@ const SetLayout = z.object({
 });
 type SetLayout = z.infer<typeof SetLayout>;
 
+/** Makes or changes a layout: places of units in its own order, and a picture under them. */
 export const setLayout = defineEdit({
   name: 'set-layout',
   params: SetLayout,
@@ -158,6 +161,7 @@ export const setLayout = defineEdit({
 const DeleteLayout = z.object({ id: RowId });
 type DeleteLayout = z.infer<typeof DeleteLayout>;
 
+/** Deletes a layout. */
 export const deleteLayout = defineEdit({
   name: 'delete-layout',
   params: DeleteLayout,
@@ -181,6 +185,7 @@ const AddPicture = PictureRow.pick({ name: true, data: true }).extend({
 });
 type AddPicture = z.input<typeof AddPicture>;
 
+/** Keeps a picture with the show, for layouts and sheets. */
 export const addPicture = defineEdit({
   name: 'add-picture',
   params: AddPicture,
@@ -217,6 +222,7 @@ export const addPicture = defineEdit({
 const DeletePicture = z.object({ id: RowId });
 type DeletePicture = z.infer<typeof DeletePicture>;
 
+/** Deletes a picture; it goes from under the layouts that it lies under. */
 export const deletePicture = defineEdit({
   name: 'delete-picture',
   params: DeletePicture,

@@ -10,6 +10,7 @@ export interface Work {
   count: number;
 }
 
+/** A curve as a number of a typed array. */
 export const curveIndex = (curve: FadeCurve): number => CURVES.indexOf(curve);
 const SMOOTH = curveIndex('smooth');
 const EASE_IN = curveIndex('ease-in');

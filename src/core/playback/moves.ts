@@ -30,6 +30,7 @@ export interface Onto {
   find: FindWave;
 }
 
+/** Moves in columns, as the clock takes them. */
 export function columns(drafts: readonly Draft[]): Moves {
   return {
     slot: Uint32Array.from(drafts, (d) => d.slot),

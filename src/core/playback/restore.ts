@@ -20,6 +20,7 @@ const bank = (f: Fades): FadesCopy => ({
   active: f.activity(),
 });
 
+/** A list as it plays at this moment, to be saved. */
 export const copyOfList = (l: Playback, now_s: number): EngineCopy['lists'][number] => ({
   listId: l.id,
   rate: l.rate,
@@ -42,6 +43,7 @@ export const copyOfList = (l: Playback, now_s: number): EngineCopy['lists'][numb
   along: l.effects.savedAlong(),
 });
 
+/** What somebody holds at this moment, to be saved. */
 export const copyOfOperator = (p: Operator): EngineCopy['programmers'][number] => ({
   userId: p.userId,
   held: p.held.slice(),
@@ -59,6 +61,7 @@ export interface Places {
   slot: (saved: number) => number | undefined;
   wave: (key: string) => number | undefined;
 }
+/** Where slots of a saved state are in the rig of now, and when its effects began. */
 export function placesIn(saved: SavedEngine, slots: Slots, clock: EffectClock): Places {
   const index = slotIndex(slots);
   const waves = new Map(clock.programs.waves.map((w, i) => [w.key, i]));
@@ -86,6 +89,7 @@ function restoreEffects(
   }
 }
 
+/** A list goes on as it was saved: fades in the middle, what tracks, its master. */
 export function restoreList(
   list: Playback,
   saved: SavedEngine['lists'][number],
@@ -118,6 +122,7 @@ export function restoreList(
   restoreEffects(list.effects, saved.effects, places);
 }
 
+/** What somebody held is held again, fades in the middle. */
 export function restoreOperator(
   p: Operator,
   saved: SavedEngine['programmers'][number],

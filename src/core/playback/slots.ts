@@ -159,5 +159,6 @@ export function compileSlots(show: Show): Slots {
   };
 }
 
+/** Slots by their keys. */
 export const slotIndex = (slots: Pick<Slots, 'keys'>): Map<string, number> =>
   new Map(slots.keys.map((key, i) => [key, i]));

@@ -28,14 +28,17 @@ export interface RdmMessage {
   data: Uint8Array;
 }
 
+/** Six bytes of a UID (ANSI E1.20, 5.1). */
 export const uidBytes = (uid: Uid): Uint8Array =>
   Uint8Array.from((uid.replace(':', '').match(/../g) ?? []).map((h) => Number.parseInt(h, 16)));
 
+/** A UID as it is written: manufacturer and device, in hexadecimal. */
 export function uidText(bytes: Uint8Array): Uid {
   const hex = hexOf(bytes.subarray(0, 6));
   return `${hex.slice(0, 4)}:${hex.slice(4)}`;
 }
 export const UID_PATTERN = /^[\da-f]{4}:[\da-f]{8}$/;
+/** Whether a text is a UID as it is written. */
 export const isUid = (text: string): boolean => UID_PATTERN.test(text);
 
 const sumOf = (bytes: Uint8Array): number => bytes.reduce((sum, b) => (sum + b) & 0xffff, 0);

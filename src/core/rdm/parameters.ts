@@ -25,6 +25,7 @@ const REASONS: Readonly<Record<number, string>> = {
   0x0005: 'it cannot do this with this parameter',
   0x0006: 'the value is out of its range',
 };
+/** Why a device says no, in words (ANSI E1.20, table A-17). */
 export function reasonOf(data: Uint8Array): string {
   const code = ((data[0] ?? 0) << 8) | (data[1] ?? 0);
   return REASONS[code] ?? `it refuses (reason ${code})`;
@@ -86,6 +87,7 @@ export function readMode(
   if (d.length < 3 || word(d, 1) > MOST_SLOTS) return undefined;
   return { mode: d[0] ?? 0, footprint: word(d, 1), name: text(d.subarray(3)) };
 }
+/** Hours of a device or lamp. */
 export const readHours = (d: Uint8Array): number | undefined =>
   d.length === 4 ? long(d, 0) : undefined;
 
@@ -117,6 +119,7 @@ export interface SensorKind {
   /** What a value is multiplied by. */
   scale: number;
 }
+/** What a sensor measures, in which unit and range; undefined for what is too short. */
 export function readSensorKind(d: Uint8Array): SensorKind | undefined {
   if (d.length < 13) return undefined;
   return {
@@ -125,5 +128,6 @@ export function readSensorKind(d: Uint8Array): SensorKind | undefined {
     scale: 10 ** (PREFIXES[d[3] ?? 0] ?? 0),
   };
 }
+/** What a sensor shows now; undefined for what is too short. */
 export const readSensorValue = (d: Uint8Array): number | undefined =>
   d.length >= 3 ? signed(d, 1) : undefined;

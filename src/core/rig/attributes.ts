@@ -88,6 +88,7 @@ function familyByName(base: string): Family {
   return /^(Gobo|Prism|Shutter|Blade|Frost|Focus)/.test(base) ? 'beam' : 'control';
 }
 
+/** Family, name and unit of an attribute, by the table or by the names of GDTF. */
 export function attributeInfo(attribute: string): AttributeInfo {
   const base = baseOf(attribute);
   const cell = cellOf(attribute);
@@ -97,7 +98,9 @@ export function attributeInfo(attribute: string): AttributeInfo {
 }
 
 export const KNOWN_ATTRIBUTES: readonly string[] = Object.keys(KNOWN);
+/** The family of an attribute. */
 export const familyOf = (attribute: string): Family => attributeInfo(attribute).family;
+/** Whether an attribute is a light of its own that is mixed. */
 export const isEmitter = (attribute: string): boolean => attribute.startsWith('ColorAdd_');
 
 /** No dimmer for the whole unit, but emitters or cells with dimmers: the mode gets a `Dimmer` all the same, applied at the end. */

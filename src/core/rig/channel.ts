@@ -17,6 +17,7 @@ export function rawRange(channel: Channel): { from: number; to: number } {
   };
 }
 
+/** A level, 0 to 1, as the whole number that goes into a channel's bytes. */
 export function rawOf(channel: Channel, level: number): number {
   const { from, to } = rawRange(channel);
   return Math.round(from + (to - from) * level);
@@ -64,6 +65,10 @@ export interface Meaning {
   physical: number;
 }
 
+/**
+ * Which function and set a level stands in, and what it comes to in the unit's own measure. @param others levels of
+ * the same unit, where one channel changes what another means
+ */
 export function meaningOf(channel: Channel, level: number, others?: Others): Meaning {
   const raw = rawOf(channel, level);
   const found = functionAt(channel.functions ?? [], raw, others);

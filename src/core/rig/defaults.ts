@@ -75,6 +75,7 @@ const toTheNode = (universe: number): RouteRow[] => [
 
 const insert = <C extends RowChange>(change: C): C => change;
 
+/** The rows that a show begins with: settings, a list, the lines of an empty stage, a way out for universe 1. */
 export function newShowRows(name: string, venue = ''): RowChange[] {
   return [
     insert({

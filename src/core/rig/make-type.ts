@@ -37,6 +37,7 @@ const EMITTERS: Record<string, Emitter> = {
 
 /** Of an emitter that nothing is known of: an even white. */
 const ANY_EMITTER: Emitter = { x: 0.333, y: 0.333, Y: 1 };
+/** The light that an emitter of this name usually gives. */
 export const usualEmitter = (attribute: string): Emitter => EMITTERS[attribute] ?? ANY_EMITTER;
 
 const RANGES: Record<string, [number, number]> = {
@@ -198,6 +199,7 @@ export const cellGrid = (columns: number, rows = 1): NonNullable<Mode['cells']> 
     y: (Math.floor(i / columns) + 0.5) / rows,
   }));
 
+/** A wheel of slots. */
 export const wheel = (name: string, slots: readonly WheelSlot[]): Wheel => ({
   name,
   slots: [...slots],

@@ -10,6 +10,7 @@ import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 
 const DEFAULT_POWER: Power = { voltage_V: 230, safety: 0.8 };
+/** Voltage and safe share of the show, or the usual ones. */
 export const powerSettings = (show: Show): Power =>
   show.settings.get('show')?.power ?? DEFAULT_POWER;
 

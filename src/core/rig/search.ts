@@ -41,6 +41,7 @@ export interface FoundType {
  * together are in it without their spaces, that counts too (`wash19` and `wash 19` find the same).
  */
 const LONGEST_QUERY = 200;
+/** Types of which a mode has all words of a question. */
 export function findTypes(index: TypeIndex, asked: string): FoundType[] {
   const query = asked.slice(0, LONGEST_QUERY);
   const joined = plain(query);

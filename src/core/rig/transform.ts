@@ -45,6 +45,7 @@ export const sourceAttribute = (
   attribute: string,
 ): string => (fixture.swapPanTilt ? (SWAPPED[attribute] ?? attribute) : attribute);
 
+/** Whether a transform leaves every level as it is. */
 export const isPlain = (t: Transform | undefined): boolean =>
   !t ||
   (!t.invert &&
@@ -55,6 +56,7 @@ export const isPlain = (t: Transform | undefined): boolean =>
 
 /** Samples of a transform, evenly from 0 to 1, for reading on a clock's thread. */
 export const TABLE_SIZE = 1025;
+/** A transform as a table, from 0 to 1, for reading on the clock's thread. */
 export const tableOf = (t: Transform): Float32Array =>
   Float32Array.from({ length: TABLE_SIZE }, (_, i) => transformed(t, i / (TABLE_SIZE - 1)));
 

@@ -8,6 +8,7 @@ export interface Uses {
   looks: { id: string; label: string }[];
 }
 
+/** Which cues, looks and groups say something about fixtures. */
 export function usesOf(show: Show, ids: readonly string[]): Uses {
   const wanted = new Set(ids);
   const counts = new Map<string, number>();

@@ -28,6 +28,7 @@ type Params = z.infer<typeof Params>;
 const ART_NET_LAST = 32_767;
 const SACN_LAST = 63_999;
 
+/** Makes or changes where a run of universes goes: protocol, destination, priority, card. */
 export const setRoute = defineEdit({
   name: 'set-route',
   params: Params,
@@ -182,6 +183,7 @@ export const mapUniverses = defineEdit({
 const Delete = z.object({ id: RowId });
 type Delete = z.infer<typeof Delete>;
 
+/** Deletes a route; its universe ends there as the protocol wants. */
 export const deleteRoute = defineEdit({
   name: 'delete-route',
   params: Delete,

@@ -14,6 +14,7 @@ const PROMPTS = 4000;
 
 const Department = z.object({ id: RowId.optional(), set: DepartmentRow.omit({ id: true }) });
 type Department = z.infer<typeof Department>;
+/** Makes or changes a department that is called beside light. */
 export const setDepartment = defineEdit({
   name: 'set-department',
   params: Department,
@@ -47,6 +48,7 @@ export const setDepartment = defineEdit({
 
 const Id = z.object({ id: RowId });
 type Id = z.infer<typeof Id>;
+/** Deletes a department with its calls. */
 export const deleteDepartment = defineEdit({
   name: 'delete-department',
   params: Id,
@@ -104,6 +106,7 @@ export const setPrompt = defineEdit({
   },
 });
 
+/** Takes a department's call off the script. */
 export const removePrompt = defineEdit({
   name: 'remove-prompt',
   params: Id,

@@ -34,6 +34,7 @@ type Import = z.infer<typeof Import>;
 const callsOf = (show: Show, scriptId: string): CallRow[] =>
   [...show.calls.values()].filter((c) => c.scriptId === scriptId).sort((a, b) => a.from - b.from);
 
+/** Takes in a script, or the next draft of one; calls are found again by the words around them. */
 export const importScript = defineEdit({
   name: 'import-script',
   params: Import,
@@ -95,6 +96,7 @@ export const importScript = defineEdit({
 const Id = z.object({ id: RowId });
 type Id = z.infer<typeof Id>;
 
+/** Deletes a script with its calls; cues stay. */
 export const deleteScript = defineEdit({
   name: 'delete-script',
   params: Id,
@@ -155,6 +157,7 @@ const Change = z.object({
 });
 type Change = z.infer<typeof Change>;
 
+/** Changes where a call stands by, or says that it is right after a new draft. */
 export const changeCall = defineEdit({
   name: 'change-call',
   params: Change,
@@ -179,6 +182,7 @@ export const changeCall = defineEdit({
   },
 });
 
+/** Takes a cue's call off the script. */
 export const removeCall = defineEdit({
   name: 'remove-call',
   params: Id,

@@ -271,6 +271,7 @@ export interface Flag {
 }
 const FLAG = /\[(?:LX|LIGHTS?|Q)\s*(\d{1,5})(?:\.(\d{1,3}))?(?:[:\s]+([^\]\n]{1,80}))?\]/gi;
 
+/** Cues that a script names in its text, as `[LX 12: Bell]`. */
 export function flagsIn(text: string): Flag[] {
   return [...text.matchAll(FLAG)].flatMap((m) => {
     const number = Number(m[1]) * 1000 + Number((m[2] ?? '').padEnd(3, '0'));

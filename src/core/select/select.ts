@@ -6,6 +6,7 @@ import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 import { shuffled } from '../effects/spread.ts';
 
+/** Fixtures in the order of their numbers. */
 export const byNumber = (show: Pick<Show, 'fixtures'>): FixtureRow[] =>
   [...show.fixtures.values()].sort((a, b) => a.number - b.number);
 

@@ -10,6 +10,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
+/** Changes the show's name, venue, note, place, or where its sounds are heard. */
 export const changeShow = defineEdit({
   name: 'change-show',
   params: Params,

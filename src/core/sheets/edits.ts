@@ -84,6 +84,7 @@ export const setSheet = defineEdit({
   },
 });
 
+/** Deletes a sheet with its pieces. */
 export const deleteSheet = defineEdit({
   name: 'delete-sheet',
   params: z.object({ id: idOf('sheets') }),
@@ -132,6 +133,7 @@ export const putPieces = defineEdit({
   },
 });
 
+/** Takes pieces off their sheet. */
 export const deletePieces = defineEdit({
   name: 'delete-pieces',
   params: z.object({ ids: z.array(idOf('sheetpieces')).min(1).max(MOST_PIECES) }),

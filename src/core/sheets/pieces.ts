@@ -7,6 +7,7 @@ import type { Show } from '../show/show.ts';
 import type { RowOf, TableName } from '../show/tables.ts';
 import type { PieceIs, PieceRow } from './rows.ts';
 
+/** Pieces of a sheet, from the back to the front. */
 export const piecesOf = (show: Pick<Show, 'sheetpieces'>, sheet: string): PieceRow[] =>
   [...show.sheetpieces.values()].filter((p) => p.sheet === sheet).sort((a, b) => a.z - b.z);
 

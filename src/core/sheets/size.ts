@@ -24,5 +24,6 @@ const SIZES: Partial<Record<PieceIs['kind'], Size>> = {
   picture: { w: 10, h: 8 },
 };
 
+/** How large a piece of this kind is made, in steps of the sheet. */
 export const sizeOfPiece = (is: PieceIs): Size =>
   is.kind === 'fader' && is.as === 'flash' ? BUTTON : (SIZES[is.kind] ?? BUTTON);

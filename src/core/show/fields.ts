@@ -29,6 +29,7 @@ declare const table: unique symbol;
  * list's is wanted does not compile (`ids.test.ts`).
  */
 export type IdOf<T extends string> = string & { readonly [table]?: T };
+/** The id of a row of a table, as it comes from outside. */
 export const idOf = <T extends string>(_table: T): z.ZodType<IdOf<T>, string> => RowId;
 export const Level = z
   .number()

@@ -57,6 +57,7 @@ export interface Merged {
 const isRecord = (v: unknown): v is Fields =>
   typeof v === 'object' && v !== null && !Array.isArray(v);
 
+/** Two shows that have gone apart since one state, as one; what both changed is decided or asked for. */
 export function mergeShows(
   base: Show,
   ours: MutableShow,

@@ -2,6 +2,7 @@
 
 /** 0…1. */
 export const percent = (v: number): string => `${Math.round(v * 1000) / 10} %`;
+/** `2.5 s`. */
 export const seconds = (v: number): string => `${Math.round(v * 100) / 100} s`;
 /** A point of the stage in metres: `x 1.20 m, y 3.00 m`. */
 export const metres = (point: Readonly<Record<string, number>>): string =>

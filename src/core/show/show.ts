@@ -126,8 +126,11 @@ export class MutableShow extends MapsOfTables implements Show {
   }
 }
 
+/** What a universe is called, if it is. */
 export const universeName = (show: Show, number: number): string | undefined =>
   show.universes.get(`u${number}`)?.name;
+/** The list of the lowest number: the one that a GO without another word is for. */
 export const firstList = (show: Pick<Show, 'lists'>): RowOf['lists'] | undefined =>
   [...show.lists.values()].sort((a, b) => a.number - b.number)[0];
+/** The name of a show. */
 export const showName = (show: Show): string => show.settings.get('show')?.name ?? 'Untitled show';

@@ -14,6 +14,7 @@ export const describeUse = (show: Tables, table: TableName, row: AnyRow): string
 const fieldOf = (table: TableName, field: string): FieldWords<Tables> | undefined =>
   TABLES[table].fields?.[field];
 
+/** What people call a field of a row. */
 export const fieldName = (table: TableName, field: string): string =>
   fieldOf(table, field)?.called ?? wordsOf(field);
 const wordsOf = (field: string): string =>

@@ -24,6 +24,7 @@ const noRoom = (show: Show): Refusal | undefined =>
     ? refuse('limit', `A show keeps at most ${MOST_SOUNDS} sounds: delete one first.`)
     : undefined;
 
+/** Keeps a short sound in a row. */
 export const addSound = defineEdit({
   name: 'add-sound',
   params: z.object({ name: SoundName, data: SoundData.unwrap() }),
@@ -65,6 +66,7 @@ export function planSoundFile(
 
 const GONE = refuse('not-found', 'This sound has been deleted already.');
 
+/** Renames a sound. */
 export const changeSound = defineEdit({
   name: 'change-sound',
   params: z.object({ id: idOf('sounds'), name: SoundName }),
@@ -79,6 +81,7 @@ export const changeSound = defineEdit({
   },
 });
 
+/** Deletes a sound; refused while a list lies along it. */
 export const deleteSound = defineEdit({
   name: 'delete-sound',
   params: z.object({ id: idOf('sounds') }),

@@ -162,5 +162,6 @@ export const stepOf = (
 /** How much begins at each step, 0 to 255; and how loud it is. */
 export const onsetsOf = (shape: Uint8Array): Uint8Array =>
   Uint8Array.from({ length: shape.length / STEP_BYTES }, (_, i) => shape[i * STEP_BYTES + 3] ?? 0);
+/** How loud each step of ten milliseconds is, 0 to 255. */
 export const loudnessOf = (shape: Uint8Array): Uint8Array =>
   Uint8Array.from({ length: shape.length / STEP_BYTES }, (_, i) => shape[i * STEP_BYTES + 2] ?? 0);

@@ -7,6 +7,7 @@ import type { Show } from '../show/show.ts';
 
 export type TimedCue = CueRow & { at_s: number };
 
+/** Whether a cue stands on its track. */
 export const isTimed = (cue: CueRow): cue is TimedCue => cue.at_s !== undefined;
 
 /** In the order in which they come; of two at one moment the one with the lower number is first. */

@@ -6,6 +6,7 @@ import { RATES } from './rows.ts';
 const OP = 0x9700;
 const LENGTH = 19;
 
+/** An ArtTimeCode packet (Art-Net 4). */
 export function artTimeCode({ h, m, s, f, rate }: Timecode): Uint8Array {
   const packet = artNet(OP, LENGTH);
   packet.set([f, s, m, h, RATES.indexOf(rate)], 14);

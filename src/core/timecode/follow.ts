@@ -18,6 +18,7 @@ export interface Following {
   /** It was locked before it was lost. */
   wasLocked: boolean;
 }
+/** A timecode of which nothing has been heard. */
 export const freshFollowing = (): Following => ({ last: null, inRow: 0, wasLocked: false });
 
 /** Between two times of a day the shorter way: from a second before midnight to one behind it are two. */

@@ -31,6 +31,7 @@ export interface LtcState {
   last: { frame: number; at: number } | null;
 }
 
+/** A reader of linear timecode that has heard nothing. */
 export const freshLtc = (): LtcState => ({
   since: 0,
   isHigh: false,

@@ -15,6 +15,7 @@ export interface MtcState {
   last: number;
   way: 1 | -1;
 }
+/** A reader of MIDI time code that has heard nothing. */
 export const freshMtc = (): MtcState => ({ pieces: [], inRow: 0, last: -1, way: 1 });
 
 export interface MtcHeard {
@@ -104,5 +105,6 @@ export function quarterFrame(n: number, { h, m, s, f, rate }: Timecode): Uint8Ar
   return Uint8Array.of(QUARTER, (n << 4) | (data[n] ?? 0));
 }
 
+/** A full frame of MIDI time code: where a machine stands, or has jumped to. */
 export const fullFrame = ({ h, m, s, f, rate }: Timecode): Uint8Array =>
   Uint8Array.of(0xf0, 0x7f, 0x7f, 1, 1, (RATES.indexOf(rate) << 5) | h, m, s, f, 0xf7);

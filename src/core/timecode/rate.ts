@@ -42,6 +42,7 @@ const framesOfDay = (rate: Rate): number =>
 /** Seconds after which timecode begins again at 00:00:00:00. */
 export const dayOf = (rate: Rate): number => framesOfDay(rate) / FRAMES_A_SECOND[rate];
 
+/** Seconds of a clock since 00:00:00:00. */
 export const secondsOf = (t: Timecode): number => framesOf(t) / FRAMES_A_SECOND[t.rate];
 
 /** @param frames since 00:00:00:00; a day goes round */

@@ -55,6 +55,7 @@ function misfit(show: Show, type: TypeRow): ReturnType<typeof refuse> | undefine
   return undefined;
 }
 
+/** Makes or changes a fixture type of the show; refused where its modes do not fit. */
 export const setType = defineEdit({
   name: 'set-type',
   params: Params,
@@ -101,6 +102,7 @@ export const setType = defineEdit({
 const Delete = z.object({ id: idOf('types') });
 type Delete = z.infer<typeof Delete>;
 
+/** Deletes a type; refused while a fixture is of it. */
 export const deleteType = defineEdit({
   name: 'delete-type',
   params: Delete,

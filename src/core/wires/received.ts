@@ -24,6 +24,7 @@ export interface Received {
   from: string | null;
 }
 
+/** A universe that nobody sends yet. */
 export const nothingHeard = (protocol: Protocol): Received => ({
   protocol,
   sources: new Map(),

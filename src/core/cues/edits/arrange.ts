@@ -17,6 +17,7 @@ import { plural } from '../../words.ts';
 
 /** Of a new cue, where nothing is said. */
 const FADE_S = 3;
+/** A cue that sets nothing, with the usual times. */
 export const emptyCue = (id: string, listId: string, number: number, name = ''): CueRow => ({
   id,
   listId,
@@ -112,6 +113,7 @@ const Move = z.object({
 });
 type Move = z.infer<typeof Move>;
 
+/** Moves cues behind another, with new numbers; what plays and calls keep to them. */
 export const moveCues = defineEdit({
   name: 'move-cues',
   params: Move,
@@ -198,6 +200,7 @@ const Copy = z.object({
 });
 type Copy = z.input<typeof Copy>;
 
+/** Copies cues behind another, with what they show. */
 export const copyCues = defineEdit({
   name: 'copy-cues',
   params: Copy,

@@ -17,6 +17,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
+/** Makes cues complete (all that tracks into them is set there), or takes what only repeats it out again. */
 export const blockCue = defineEdit({
   name: 'block-cue',
   params: Params,

@@ -89,6 +89,7 @@ function withoutPart(
 const words = (set: Fields): string =>
   [...new Set(Object.keys(set).map((k) => WORDS[k as keyof Fields]))].join(' and ');
 
+/** Changes fields of a cue: name, times, notes, what it links to, its actions. */
 export const changeCue = defineEdit({
   name: 'change-cue',
   params: Params,
@@ -270,6 +271,7 @@ const Delete = z.object({
 });
 type Delete = z.input<typeof Delete>;
 
+/** Deletes cues; the ones behind show what they showed, or what now tracks into them. */
 export const deleteCue = defineEdit({
   name: 'delete-cue',
   params: Delete,

@@ -176,6 +176,7 @@ function groupsCopied(show: Show, source: Unit, targets: readonly Unit[]): RowCh
   });
 }
 
+/** What one unit does in every cue, for others: in the rig already, or patched for it. */
 export const copyProgramming = defineEdit({
   name: 'copy-programming',
   params: Params,

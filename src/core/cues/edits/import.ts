@@ -37,6 +37,7 @@ const Params = z.object({
 });
 type Params = z.infer<typeof Params>;
 
+/** Cues of a table into a list, with their calls. */
 export const importCues = defineEdit({
   name: 'import-cues',
   params: Params,

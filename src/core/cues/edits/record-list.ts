@@ -22,6 +22,7 @@ const Params = z.object({
   fader: z.boolean().default(false),
 });
 
+/** Makes a list with one cue of what is held, under a fader where that is wished. */
 export const recordList = defineEdit({
   name: 'record-list',
   params: Params,

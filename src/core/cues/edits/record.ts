@@ -81,6 +81,7 @@ export function wrongValue(show: Show, values: readonly Recordable[]): Refusal |
   return undefined;
 }
 
+/** Writes what is held into a cue, new or old; refused where nothing would change. */
 export const recordCue = defineEdit({
   name: 'record-cue',
   params: Params,

@@ -36,6 +36,7 @@ const Params = z.object({
 });
 type Params = z.input<typeof Params>;
 
+/** Writes levels, palettes and times of single values, as typed into cells of the sheet. */
 export const setValues = defineEdit({
   name: 'set-values',
   params: Params,

@@ -8,5 +8,7 @@ import { QUILLON } from './quillon.ts';
 const LIBRARY: readonly TypeRow[] = [...GENERIC, ...ALDERSUND, ...PELLWORTH, ...QUILLON];
 const BY_ID = new Map(LIBRARY.map((t) => [t.id, t]));
 
+/** Types that come with Wingman. */
 export const libraryTypes = (): readonly TypeRow[] => LIBRARY;
+/** A type that comes with Wingman, by its id. */
 export const libraryType = (id: string): TypeRow | undefined => BY_ID.get(id);
