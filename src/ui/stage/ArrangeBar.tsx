@@ -140,28 +140,21 @@ function AlongBar({ fixtures }: { fixtures: readonly FixtureRow[] }) {
 }
 
 function Turns({ first, fixtures }: { first: FixtureRow; fixtures: readonly FixtureRow[] }) {
+  const degrees = (label: string, value: number, fields: (v: number) => Partial<FixtureRow>) => (
+    <Scrub
+      label={label}
+      value={value}
+      unit="°"
+      min={-180}
+      max={180}
+      step={5}
+      onSettled={(v) => set(fixtures, () => fields(Math.round(v)))}
+    />
+  );
   return (
     <span className="flex items-center text-[12px] text-muted">
-      Turn{' '}
-      <Scrub
-        label="Rotation"
-        value={first.rotation}
-        unit="°"
-        min={-180}
-        max={180}
-        step={5}
-        onSettled={(v) => set(fixtures, () => ({ rotation: Math.round(v) }))}
-      />
-      Lean{' '}
-      <Scrub
-        label="Lean"
-        value={first.lean ?? 0}
-        unit="°"
-        min={-180}
-        max={180}
-        step={5}
-        onSettled={(v) => set(fixtures, () => ({ lean: Math.round(v) }))}
-      />
+      Turn {degrees('Rotation', first.rotation, (rotation) => ({ rotation }))}
+      Lean {degrees('Lean', first.lean ?? 0, (lean) => ({ lean }))}
       Up{' '}
       <Scrub
         label="Height"

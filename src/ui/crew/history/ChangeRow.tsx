@@ -6,11 +6,9 @@ import { when } from '@/core/dates';
 import type { Change } from '@/core/show/undo';
 import { IconButton } from '../../parts/controls';
 import { lookBack } from '../../state/actions';
-import { notice } from '../../state/messages';
 import { mayEdit, useScreen } from '../../state/store';
-import { useParts } from '../../state/use-parts';
 import { WhenWho } from '../LogList';
-import { useSend } from '../use-load';
+import { useUndo } from './use-undo';
 
 export interface ChangeHead extends Omit<Change, 'rows' | 'editId'> {
   /** Its first rows in values. */
@@ -19,12 +17,8 @@ export interface ChangeHead extends Omit<Change, 'rows' | 'editId'> {
 }
 
 export function ChangeRow({ change: h, isUndone }: { change: ChangeHead; isUndone: boolean }) {
-  const { showId, you } = useParts(useScreen, 'showId', 'you');
-  const send = useSend();
-  const undo = (): void =>
-    void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { seq: h.seq }).then(
-      (r) => r && notice.done(r.summary),
-    );
+  const may = mayEdit(useScreen((s) => s.you.role));
+  const undo = useUndo();
   return (
     <li
       data-change={h.seq}
@@ -49,8 +43,8 @@ export function ChangeRow({ change: h, isUndone }: { change: ChangeHead; isUndon
         </IconButton>
         <IconButton
           label={`Undo only “${h.summary}”`}
-          disabled={!mayEdit(you.role) || isUndone}
-          onClick={undo}
+          disabled={!may || isUndone}
+          onClick={() => undo({ seq: h.seq })}
         >
           <Undo2 size={14} />
         </IconButton>

@@ -1,9 +1,9 @@
 /** One's own changes as a list to jump along: what is above the mark is undone. */
 'use client';
-import { notice } from '../../state/messages';
 import { mayEdit, useScreen } from '../../state/store';
 import { useParts } from '../../state/use-parts';
-import { useLoad, useSend } from '../use-load';
+import { useLoad } from '../use-load';
+import { useUndo } from './use-undo';
 
 interface Step {
   seq: number;
@@ -12,12 +12,9 @@ interface Step {
 
 export function Own() {
   const { showId, seq, you } = useParts(useScreen, 'showId', 'seq', 'you');
-  const send = useSend();
+  const undo = useUndo();
   const own = useLoad<{ done: Step[]; undone: Step[] }>(`/api/shows/${showId}/undo`, seq);
-  const jump = (to: number): void =>
-    void send<{ summary: string }>(`/api/shows/${showId}/undo`, 'POST', { to }).then(
-      (r) => r && notice.done(r.summary),
-    );
+  const jump = (to: number): void => undo({ to });
   const may = mayEdit(you.role);
   const row =
     'block min-h-8 w-full rounded px-2 py-1 text-left text-[12.5px] hover:bg-raised disabled:hover:bg-transparent';

@@ -2,16 +2,12 @@
 'use client';
 import { useRef } from 'react';
 import { clamp } from '@/core/numbers';
+import { arrowStep } from '../../parts/arrow-step';
 import { useDrag } from '../../parts/use-drag';
 import { useSettling } from '../../parts/use-settling';
 
 /** By a key. */
-const STEPS: Readonly<Record<string, number>> = {
-  ArrowRight: 0.01,
-  ArrowUp: 0.01,
-  ArrowLeft: -0.01,
-  ArrowDown: -0.01,
-};
+const STEP = 0.01;
 
 /** Reports when a handle is let go, so that one drag is one edit. */
 export function Span({
@@ -64,8 +60,8 @@ export function Span({
       aria-disabled={disabled}
       {...drags[end]}
       onKeyDown={(e) => {
-        const by = STEPS[e.key];
-        if (by === undefined || disabled) return;
+        const by = STEP * arrowStep(e.key);
+        if (by === 0 || disabled) return;
         e.preventDefault();
         settling.steps(move(end, Math.round(clamp(shown[end] + by) * 1000) / 1000));
       }}
