@@ -15,6 +15,7 @@ import {
   type View,
 } from '../core/live/messages.ts';
 import { type LiveCommand } from '../core/live/commands.ts';
+import { Silence } from '../core/live/silence.ts';
 import { Allowance } from '../core/limits.ts';
 import { isRefusal } from '../core/refusal.ts';
 import type { Role } from '../core/roles.ts';
@@ -32,8 +33,8 @@ import { Said } from './said.ts';
 const SLOW_BYTES = 256 * 1024;
 /** A socket that never reads is closed before it costs others memory. */
 const STUCK_BYTES = 8 * 1024 * 1024;
-/** A screen that has answered no question for so long is cut off; its network does not say so. */
-const SILENT_MS = 10_000;
+/** A screen that has answered so many questions in a row with nothing is cut off; its network does not say so. */
+const SILENT_LOOKS = 10;
 /** Screens so far, to tell those of one person apart. */
 let screens = 0;
 
@@ -156,7 +157,7 @@ export class Client {
   private last = new Uint16Array(0);
   private version = -1;
   private whole = true;
-  private heard_ms = performance.now();
+  private readonly silence = new Silence(SILENT_LOOKS);
   private readonly allowance = new Allowance(
     SOCKET_LIMITS.commandsPerSecond * 2,
     SOCKET_LIMITS.commandsPerSecond,
@@ -180,10 +181,10 @@ export class Client {
     this.locked = ticket.locked;
     this.actor = { ...actor, screen: `screen/${++screens}` };
     socket.on('message', (data, isBinary) => {
-      this.heard_ms = performance.now();
+      this.silence.heard();
       void this.heard(data as Buffer, isBinary);
     });
-    socket.on('pong', () => (this.heard_ms = performance.now()));
+    socket.on('pong', () => this.silence.heard());
     socket.on('close', () => {
       for (const timer of this.pending.values()) clearTimeout(timer);
       house.left(this);
@@ -192,8 +193,8 @@ export class Client {
   }
 
   /** Once a second: asks whether it is there. One that is cut off is not told so by the network, and may hold a key down. */
-  look(now_ms: number): void {
-    if (now_ms - this.heard_ms > SILENT_MS) {
+  look(): void {
+    if (this.silence.look()) {
       this.log.info({ user: this.actor.name }, 'a screen is cut off');
       this.socket.terminate();
     } else if (this.socket.readyState === this.socket.OPEN) this.socket.ping();

@@ -412,8 +412,7 @@ export class House {
   /** Once a second. */
   lookAtPeople(): void {
     this.parts.people.lookAtTime(Date.now());
-    const now_ms = performance.now();
-    for (const client of this.clients) client.look(now_ms);
+    for (const client of this.clients) client.look();
   }
   /** Now and then, and after the database was away. */
   lookAtSessions(): Promise<void> {

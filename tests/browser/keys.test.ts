@@ -219,6 +219,25 @@ test('modes are seen in every place in the order in which they were begun, and E
   expect(await screen.driver.executeScript('return document.activeElement?.id')).toBe('command');
 });
 
+test('a page that its machine held up for seconds has lost nobody: what was on stays on', async () => {
+  const heldUp = (ms: number): Promise<unknown> =>
+    screen.driver.executeScript(
+      'const end = performance.now() + arguments[0]; while (performance.now() < end);',
+      ms,
+    );
+  await screen.command('9');
+  await press('Alt+KeyH');
+  await until(async () => (await lit(9)) === 1 && (await modes()).join() === 'highlight');
+  for (const ms of [2200, 3500, 5000]) {
+    await heldUp(ms);
+    // As long as a lost connection would take to be seen.
+    await new Promise((done) => setTimeout(done, 1200));
+    expect([await modes(), await lit(9)]).toEqual([['highlight'], 1]);
+  }
+  await press('Escape');
+  await until(async () => (await lit(9)) < 1);
+});
+
 test('blind with values held is not ended by Esc alone: they would show', async () => {
   await live({ command: 'clear' });
   await press('Alt+Shift+KeyB');

@@ -6,6 +6,7 @@ import {
   type View,
 } from '@/core/live/messages';
 import type { LiveCommand } from '@/core/live/commands';
+import { Silence } from '@/core/live/silence';
 import { slotKey } from '@/core/cues/rows';
 import { unpackShow, type PackedShow } from '@/core/formats/pack';
 import type { Change } from '@/core/show/undo';
@@ -18,8 +19,9 @@ import { useSounds } from './sounds';
 import { useHands } from './hands';
 import { useScreen } from './store';
 
-const PING_EVERY_MS = 700;
-const LOST_AFTER_MS = 1800;
+const PING_EVERY_MS = 500;
+/** Pings without a word that came: two seconds at most, and none of those in which this page itself was held up. */
+const LOST_AFTER = 4;
 const CLOCK_STEP_MS = 400;
 const BACK_OFF_MS = [150, 300, 600, 1000, 2000];
 
@@ -91,7 +93,6 @@ export class LiveConnection {
   private socket: WebSocket | null = null;
   private stopped = false;
   private attempt = 0;
-  private lastHeard = 0;
   private pinging: ReturnType<typeof setInterval> | undefined;
   private waiting = new Map<number, (reply: Reply) => void>();
   private readonly underway = new Set<Promise<Reply>>();
@@ -224,7 +225,7 @@ export class LiveConnection {
     const socket = new WebSocket(url);
     socket.binaryType = 'arraybuffer';
     this.socket = socket;
-    this.lastHeard = performance.now();
+    const silence = new Silence(LOST_AFTER);
     socket.onopen = () => {
       this.attempt = 0;
       newPlayer();
@@ -232,7 +233,7 @@ export class LiveConnection {
       this.setWatch(this.watch);
     };
     socket.onmessage = (event: MessageEvent<string | ArrayBuffer>) => {
-      this.lastHeard = performance.now();
+      silence.heard();
       if (typeof event.data === 'string') this.heard(JSON.parse(event.data) as ServerMessage);
       else if (!takeUniverse(event.data)) takeFrame(event.data, useScreen.getState().version);
     };
@@ -243,8 +244,10 @@ export class LiveConnection {
     this.pinging = setInterval(() => {
       if (socket.readyState === WebSocket.OPEN)
         socket.send(JSON.stringify({ type: 'ping', at: performance.now() }));
-      if (performance.now() - this.lastHeard > LOST_AFTER_MS) socket.close();
-      if (performance.now() - this.lastHeard > LOST_AFTER_MS && this.socket === socket) this.lost();
+      if (!silence.look()) return;
+      // One that is cut off closes much later than it is lost.
+      socket.close();
+      if (this.socket === socket) this.lost();
     }, PING_EVERY_MS);
   }
 
