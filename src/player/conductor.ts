@@ -85,121 +85,135 @@ export class Conductor {
       if (message.do === 'frame') this.say({ is: 'framed', id: message.id });
       return;
     }
-    const { engine } = open;
-    switch (message.do) {
-      case 'rig':
-        this.takeRig(open, message, now_s);
-        break;
-      case 'routes':
-        open.routes = message.routes;
-        open.priorities = message.priorities;
-        break;
-      case 'move':
-        engine.move(message.listId, message.moves, now_s, message.onTime);
-        engine.follow(message.listId, message.follow_s, message.from);
-        this.tellNames(showId, open);
-        this.tellStatus(showId, open, message.listId);
-        break;
-      case 'seek':
-        engine.seek(message.listId, message.sought, now_s);
-        engine.follow(message.listId, message.follow_s);
-        this.tellNames(showId, open);
-        this.tellStatus(showId, open, message.listId);
-        break;
-      case 'lists':
-        open.configs = message.configs;
-        engine.configure(message.configs);
-        break;
-      case 'follow':
-        engine.follow(message.listId, message.follow_s);
-        this.tellStatus(showId, open, message.listId);
-        break;
-      case 'release':
-        engine.release(message.listId, message.time_s, now_s);
-        this.tellStatus(showId, open, message.listId);
-        break;
-      case 'rate':
-        engine.goTo(now_s);
-        engine.setRate(message.listId, message.rate);
-        this.tellStatus(showId, open, message.listId);
-        break;
-      case 'hand':
-        engine.lead(message.listId, message.position);
-        this.tellStatus(showId, open, message.listId);
-        break;
-      case 'list-master':
-        engine.setListMaster(message.listId, message.level, message.time_s, now_s);
-        this.tellNames(showId, open);
-        break;
-      case 'presence':
-        engine.setPresence(message.listId, message.level, message.time_s);
-        break;
-      case 'flash':
-        engine.setFlash(message.listId, message.on, message.solo, now_s);
-        break;
-      case 'inhibit':
-        engine.setInhibit(message.levels);
-        break;
-      case 'retarget':
-        message.slots.forEach((slot, i) =>
-          engine.retarget(message.listId, slot, {
-            level: message.levels[i] ?? NaN,
-            wave: message.wave[i] ?? -1,
-            phase: message.phase[i] ?? 0,
-            presence: message.presence,
-            asBefore: message.asBefore,
-          }),
-        );
-        break;
-      case 'programs':
-        open.programs = message.programs;
-        engine.setPrograms(message.programs);
-        break;
-      case 'blind':
-        engine.setBlind(message.userId, message.blind);
-        break;
-      case 'pause':
-        engine.goTo(now_s);
-        engine.setPaused(message.listId, message.paused);
-        this.tellStatus(showId, open, message.listId);
-        break;
-      case 'hold':
-        engine.hold(message.userId, message.holds, now_s);
-        this.tellNames(showId, open);
-        break;
-      case 'letgo':
-        engine.letGo(message.userId, message.slots, message.fade_s, now_s);
-        break;
-      case 'guard':
-        engine.guard(message.slots, message.fade_s, now_s);
-        break;
-      case 'input': {
-        const { universe, source, levels, instead } = message;
-        if (levels) open.inputs.set(source, { universe, levels, instead });
-        else open.inputs.delete(source);
-        engine.input(universe, source, levels, instead);
-        break;
-      }
-      case 'override':
-        engine.override(message.overrides);
-        break;
-      case 'master':
-        engine.setMaster(message.level, message.blackout);
-        break;
-      case 'frame':
-        open.waiting.push(message.id);
-        break;
-      case 'copy':
-        this.say({ is: 'copied', id: message.id, copy: engine.copy() });
-        break;
-    }
+    this.carryOut(open, message, now_s);
   }
+
+  private carryOut<D extends ShowMessage['do']>(
+    open: OpenShow,
+    message: Of<D>,
+    now_s: number,
+  ): void {
+    this.does[message.do](open, message, now_s);
+  }
+
+  /** What each message does to a show that is open; the type checker finds one that is missing. */
+  private readonly does: {
+    [D in ShowMessage['do']]: (open: OpenShow, message: Of<D>, now_s: number) => void;
+  } = {
+    open: (_, message, now_s) => this.open(message, now_s),
+    rig: (open, message, now_s) => {
+      this.takeRig(open, message, now_s);
+    },
+    routes: (open, message) => {
+      open.routes = message.routes;
+      open.priorities = message.priorities;
+    },
+    move: (open, message, now_s) => {
+      open.engine.move(message.listId, message.moves, now_s, message.onTime);
+      open.engine.follow(message.listId, message.follow_s, message.from);
+      this.tellNames(message.showId, open);
+      this.tellStatus(message.showId, open, message.listId);
+    },
+    seek: (open, message, now_s) => {
+      open.engine.seek(message.listId, message.sought, now_s);
+      open.engine.follow(message.listId, message.follow_s);
+      this.tellNames(message.showId, open);
+      this.tellStatus(message.showId, open, message.listId);
+    },
+    lists: (open, message) => {
+      open.configs = message.configs;
+      open.engine.configure(message.configs);
+    },
+    follow: (open, message) => {
+      open.engine.follow(message.listId, message.follow_s);
+      this.tellStatus(message.showId, open, message.listId);
+    },
+    release: (open, message, now_s) => {
+      open.engine.release(message.listId, message.time_s, now_s);
+      this.tellStatus(message.showId, open, message.listId);
+    },
+    rate: (open, message, now_s) => {
+      open.engine.goTo(now_s);
+      open.engine.setRate(message.listId, message.rate);
+      this.tellStatus(message.showId, open, message.listId);
+    },
+    hand: (open, message) => {
+      open.engine.lead(message.listId, message.position);
+      this.tellStatus(message.showId, open, message.listId);
+    },
+    'list-master': (open, message, now_s) => {
+      open.engine.setListMaster(message.listId, message.level, message.time_s, now_s);
+      this.tellNames(message.showId, open);
+    },
+    presence: (open, message) => {
+      open.engine.setPresence(message.listId, message.level, message.time_s);
+    },
+    flash: (open, message, now_s) => {
+      open.engine.setFlash(message.listId, message.on, message.solo, now_s);
+    },
+    inhibit: (open, message) => {
+      open.engine.setInhibit(message.levels);
+    },
+    retarget: (open, message) => {
+      message.slots.forEach((slot, i) =>
+        open.engine.retarget(message.listId, slot, {
+          level: message.levels[i] ?? NaN,
+          wave: message.wave[i] ?? -1,
+          phase: message.phase[i] ?? 0,
+          presence: message.presence,
+          asBefore: message.asBefore,
+        }),
+      );
+    },
+    programs: (open, message) => {
+      open.programs = message.programs;
+      open.engine.setPrograms(message.programs);
+    },
+    blind: (open, message) => {
+      open.engine.setBlind(message.userId, message.blind);
+    },
+    pause: (open, message, now_s) => {
+      open.engine.goTo(now_s);
+      open.engine.setPaused(message.listId, message.paused);
+      this.tellStatus(message.showId, open, message.listId);
+    },
+    hold: (open, message, now_s) => {
+      open.engine.hold(message.userId, message.holds, now_s);
+      this.tellNames(message.showId, open);
+    },
+    letgo: (open, message, now_s) => {
+      open.engine.letGo(message.userId, message.slots, message.fade_s, now_s);
+    },
+    guard: (open, message, now_s) => {
+      open.engine.guard(message.slots, message.fade_s, now_s);
+    },
+    input: (open, message) => {
+      const { universe, source, levels, instead } = message;
+      if (levels) open.inputs.set(source, { universe, levels, instead });
+      else open.inputs.delete(source);
+      open.engine.input(universe, source, levels, instead);
+    },
+    override: (open, message) => {
+      open.engine.override(message.overrides);
+    },
+    master: (open, message) => {
+      open.engine.setMaster(message.level, message.blackout);
+    },
+    frame: (open, message) => {
+      open.waiting.push(message.id);
+    },
+    copy: (open, message) => {
+      this.say({ is: 'copied', id: message.id, copy: open.engine.copy() });
+    },
+  };
 
   /** Renders every show; says which follows have come and which fades have ended. */
   tick(now_s: number): void {
     for (const [showId, open] of this.shows) {
       open.engine.tick(now_s);
-      for (const id of open.waiting.splice(0)) this.say({ is: 'framed', id });
+      // Nobody waits in most frames, and those make no garbage.
+      if (open.waiting.length > 0)
+        for (const id of open.waiting.splice(0)) this.say({ is: 'framed', id });
       this.sayDue(showId, open.engine);
       this.sayEnded(showId, open.engine);
       for (const [listId, was] of open.fading) {
