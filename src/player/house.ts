@@ -4,7 +4,7 @@
  */
 import type { Logger } from 'pino';
 import { PLAYERS } from '../core/roles.ts';
-import { timeOfDay } from '../core/dates.ts';
+import { lookFrom } from '../core/occasions/look.ts';
 import { isOfShow, LIVE, type CommandOf, type LiveCommand } from '../core/live/commands.ts';
 import type { AirState, OutputState, SoundsState, View } from '../core/live/messages.ts';
 import { oscCommand } from '../core/live/osc-commands.ts';
@@ -48,9 +48,6 @@ import { makeSoundMachine, type SoundMachine } from './sounds/machine.ts';
 import { makeTimecodes, type Timecodes } from './timecode.ts';
 import { makeTimecodeOut, type TimecodeOut } from './timecode-out.ts';
 import { typeLine } from './typed-line.ts';
-
-const LAST_OF_DAY = '23:59:59';
-const SLEPT_MS = 60_000;
 
 export interface HouseNeeds {
   readonly db: Database;
@@ -204,8 +201,6 @@ export function makeHouse(needs: HouseNeeds): House {
 }
 
 export class House {
-  private clockWas = timeOfDay(new Date());
-
   constructor(private readonly parts: HouseParts) {}
 
   get clients(): ReadonlySet<Client> {
@@ -344,26 +339,15 @@ export class House {
 
   private lookedAt = new Date();
 
-  /** What the calendar of the show on air says; what was missed while the machine slept is not made up for. */
-  private lookAtCalendar(now: Date): void {
-    const from = new Date(Math.max(this.lookedAt.getTime(), now.getTime() - SLEPT_MS));
-    this.lookedAt = now;
+  /** Lets cues go whose time of day has come, and what the calendar of the show on air says. */
+  lookAtClock(): void {
+    const now = new Date();
+    const { from, looked } = lookFrom(this.lookedAt, now);
+    this.lookedAt = looked;
+    if (from >= now) return;
     const { show } = this.parts.onAir;
     if (show && this.onAir) show.occasionsCame(from, now);
-  }
-
-  /** Lets cues go whose time of day has come. */
-  lookAtClock(): void {
-    this.lookAtCalendar(new Date());
-    const now = timeOfDay(new Date());
-    if (now === this.clockWas) return;
-    const from = this.clockWas;
-    this.clockWas = now;
-    const midnight = now < from;
-    for (const show of this.shows.values()) {
-      if (midnight) show.lists.clockCame(from, LAST_OF_DAY);
-      show.lists.clockCame(midnight ? '' : from, now);
-    }
+    for (const open of this.shows.values()) open.lists.clockCame(from, now);
   }
 
   // --- on air ---

@@ -94,11 +94,25 @@ describe('follows', () => {
     set(show, 2, { clock: '19:30:00' });
     const d = desk(show);
     d.say(mara, { command: 'go' });
-    d.live.lists.clockCame('19:29:59', '19:30:00');
+    const at = (time: string, day = 24): Date => new Date(`2026-11-${day}T${time}`);
+    d.live.lists.clockCame(at('19:29:59'), at('19:30:00'));
     d.pass(3);
     expect([d.list()?.cueNumber, d.level(2)]).toEqual([2000, 1]);
-    d.live.lists.clockCame('19:30:00', '19:30:01');
+    d.live.lists.clockCame(at('19:30:00'), at('19:30:01'));
     expect(d.list()?.cueNumber).toBe(2000);
+  });
+
+  test('several that come at one look go in the order of their times, also over midnight', () => {
+    const show = ladder();
+    set(show, 2, { clock: '00:00:10' });
+    set(show, 3, { clock: '23:59:58' });
+    set(show, 4, { clock: '12:00:00' });
+    const d = desk(show);
+    d.say(mara, { command: 'go' });
+    d.live.lists.clockCame(new Date('2026-11-24T23:59:30'), new Date('2026-11-25T00:00:20'));
+    expect(d.list()?.cueNumber).toBe(2000);
+    d.live.lists.clockCame(new Date('2026-11-25T23:59:30'), new Date('2026-11-25T23:59:59'));
+    expect(d.list()?.cueNumber).toBe(3000);
   });
 });
 

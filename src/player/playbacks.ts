@@ -12,6 +12,7 @@ import type { Moves } from '../core/playback/engine.ts';
 import { refuse, type Refusal, type Result } from '../core/refusal.ts';
 import { RELEASE_S, type Chase, type ListRow } from '../core/lists/rows.ts';
 import type { CueRow } from '../core/cues/rows.ts';
+import { cameBetween } from '../core/occasions/look.ts';
 import type { RowChange, Show } from '../core/show/show.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { same } from '../core/same.ts';
@@ -692,10 +693,15 @@ export class Playbacks {
     this.needs.changed('now');
   }
 
-  /** Cues whose time of day has come since the last look go by themselves. @param from, to `hh:mm:ss` of one day, `from` left out */
-  clockCame(from: string, to: string): void {
-    for (const cue of this.needs.show.cues.values()) {
-      if (cue.clock === undefined || cue.clock <= from || cue.clock > to) continue;
+  /** Cues whose time of day has come since the last look go by themselves, in the order of their times. @param from left out, to within, less than a day later */
+  clockCame(from: Date, to: Date): void {
+    const due = [...this.needs.show.cues.values()]
+      .flatMap((cue) => {
+        const at = cue.clock === undefined ? undefined : cameBetween(cue.clock, from, to);
+        return at ? [{ cue, at: at.getTime() }] : [];
+      })
+      .sort((a, b) => a.at - b.at || a.cue.number - b.cue.number);
+    for (const { cue } of due) {
       if (this.next(cue.listId)?.cue.id === cue.id) this.go(cue.listId, null);
       else this.goTo(cue.listId, formatCueNumber(cue.number), undefined);
     }

@@ -1,6 +1,7 @@
 /** When occasions come: in the time of the machine that plays, with the sun at the house’s place (`suncalc`). */
 import { addDays, format, startOfDay } from 'date-fns';
 import { getTimes } from 'suncalc';
+import { momentOfDay } from './look.ts';
 import type { OccasionRow } from './rows.ts';
 
 /** Where the house stands, in degrees; north and east count up. */
@@ -24,20 +25,14 @@ function isOn({ days, from, to }: OccasionRow, day: Date): boolean {
   );
 }
 
-/**
- * When it comes on a day; undefined where it does not, or where the sun does no such thing there. An hour that summer
- * time leaves out comes with the hour after it; of one that comes twice the first counts.
- */
+/** When it comes on a day; undefined where it does not, or where the sun does no such thing there. */
 export function momentOn(
   o: OccasionRow,
   day: Date,
   place: HousePlace | undefined,
 ): Date | undefined {
   if (!isOn(o, day)) return undefined;
-  if (o.at.by === 'clock') {
-    const [h = 0, m = 0, s = 0] = o.at.time.split(':').map(Number);
-    return new Date(day.getFullYear(), day.getMonth(), day.getDate(), h, m, s);
-  }
+  if (o.at.by === 'clock') return momentOfDay(o.at.time, day);
   if (!place) return undefined;
   // By the sun’s noon of that day: at midnight the answer may be of the day before.
   const noon = new Date(day.getFullYear(), day.getMonth(), day.getDate(), 12);
