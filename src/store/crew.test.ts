@@ -159,6 +159,27 @@ describe('invitations', () => {
     expect(await listInvitations(db, id)).toMatchObject([{ state: 'used', usedBy: 'Tam Brevik' }]);
   });
 
+  test('whoever is in keeps the invitation for somebody else, up to the moment at which their own time is over', async () => {
+    const { id } = await freshShow({});
+    const { token } = must(
+      await invite(db, id, mara.userId, {
+        role: 'programmer',
+        pages: [],
+        memberUntil: null,
+        expiresAt: soon(7),
+      }),
+    );
+    const over = soon(2);
+    await setMember(db, id, email(tam), 'viewer', { until: over });
+    const before = new Date(over.getTime() - 1);
+    expect(await acceptInvitation(db, token, tam.userId, before)).toMatchObject({
+      code: 'conflict',
+      message: expect.stringContaining('as viewer'),
+    });
+    expect(must(await acceptInvitation(db, token, tam.userId, over)).role).toBe('programmer');
+    expect(await roleOf(db, id, tam.userId)).toBe('programmer');
+  });
+
   test('two who open one link at once: one is in', async () => {
     const { id } = await freshShow({});
     const { token } = must(
@@ -560,6 +581,34 @@ describe('unseen work', () => {
     const key = isRefusal(first) ? (first.unseen?.[0]?.key ?? '') : '';
     must(await ask({ [key]: 'theirs' }));
     expect([level(await f.show(), 1, one), level(await f.show(), 1, two)]).toEqual([0.7, 0.9]);
+    // What comes is told before anybody is asked; and whoever does not say what they saw is asked nothing.
+    const last = { edit: 'set-values', params: cells(0.3) };
+    const look = { ...last, editId: `e-${randomUUID()}`, seen, preview: true };
+    expect(must(await f.store.edit(f.id, mara, look))).toHaveProperty('consequences');
+    expect(level(await f.show(), 1, one)).toBe(0.7);
+    must(await f.store.edit(f.id, mara, { ...last, editId: `e-${randomUUID()}` }));
+    expect([level(await f.show(), 1, one), level(await f.show(), 1, two)]).toEqual([0.3, 0.3]);
+  });
+
+  test('everything left as the others made it is nothing to write, and that is said', async () => {
+    const f = await freshShow();
+    const [one] = await patched(f);
+    const seen = await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
+    const cueId = (await f.show()).cuesOf('main')[0]?.id;
+    const to = (l: number) => ({
+      cells: [{ cueId, fixtureId: one, attribute: 'Dimmer', set: { level: l } }],
+    });
+    await f.edit(tam, 'set-values', to(0.7));
+    const key = `values/${cueId}:${one}:Dimmer`;
+    const answer = await f.store.edit(f.id, mara, {
+      edit: 'set-values',
+      params: to(0.9),
+      editId: `e-${randomUUID()}`,
+      seen,
+      decided: { [key]: 'theirs' },
+    });
+    expect(answer).toMatchObject({ code: 'nothing' });
+    expect(level(await f.show(), 1, one)).toBe(0.7);
   });
 
   test('every mix of mine and theirs ends as it was chosen, with the first number seen; a third change is asked again where mine would write over it', async () => {
@@ -843,6 +892,9 @@ describe('files, copies and coming together', () => {
       ),
     );
     expect(level(await f.show(), 1, one)).toBe(0.8);
+    expect((await changesAfter(db, f.id, 0)).at(-1)?.summary).toMatch(
+      /^Merged “Harbour lights.*”: \d+ rows, 1 conflicts? decided$/,
+    );
     must(await f.store.reverse(f.id, tam, 'undo', `e-${randomUUID()}`));
     expect(rowsOf(await f.show())).toEqual(before);
     // What was taken back can be merged anew, with other choices, and is not merged twice.

@@ -31,14 +31,14 @@ async function boxesOf({ size, read }: SoundReader): Promise<Box[]> {
   return found;
 }
 
-/** Where samples lie, moved by as much as the tables that come before them now. */
-function shift(tables: Buffer, from: number, to: number, by: number): void {
+/** Where samples lie, moved by as much as the tables that come before them now. @param left levels that may come inside this one */
+function shift(tables: Buffer, from: number, to: number, by: number, left = ON_THE_WAY.size): void {
   for (let at = from; at + 8 <= to;) {
     const size = tables.readUInt32BE(at);
     const type = tables.toString('latin1', at + 4, at + 8);
     if (size < 8 || at + size > to) return;
     const body = at + 8;
-    if (ON_THE_WAY.has(type)) shift(tables, body, at + size, by);
+    if (ON_THE_WAY.has(type) && left > 0) shift(tables, body, at + size, by, left - 1);
     else if (type === 'stco' || type === 'co64') {
       const wide = type === 'co64' ? 8 : 4;
       const most = Math.floor((size - HEAD) / wide);

@@ -188,6 +188,28 @@ describe('what it is measured to be', () => {
       must(await measured(await testdata('tables-first.m4a'))),
     ];
     expect(last.zooms[0]).toEqual(first.zooms[0]);
+    // Nothing stands in the way, also a box that is only its head.
+    const bytes = await testdata('tone.m4a');
+    const tables = bytes.indexOf('moov') - 4;
+    const empty = Buffer.from([0, 0, 0, 8, ...Buffer.from('free')]);
+    const apart = Buffer.concat([bytes.subarray(0, tables), empty, bytes.subarray(tables)]);
+    expect(must(await measured(apart)).zooms[0]).toEqual(first.zooms[0]);
+  });
+
+  test('boxes in boxes without an end are a sound that cannot be read, and nothing worse', async () => {
+    const bytes = await testdata('tone.m4a');
+    const tables = bytes.indexOf('moov') - 4;
+    const DEEP = 200_000;
+    const nest = Buffer.alloc(DEEP * 8);
+    for (let i = 0; i < DEEP; i++) {
+      nest.writeUInt32BE((DEEP - i) * 8, i * 8);
+      nest.write(i === 0 ? 'moov' : 'trak', i * 8 + 4, 'latin1');
+    }
+    const found = await measured(Buffer.concat([bytes.subarray(0, tables), nest]));
+    expect(found).toMatchObject({
+      refused: true,
+      message: expect.stringContaining('Nothing was taken in'),
+    });
   });
 
   test('a WAV that lies about its length is as long as it is; silence, 8 kHz and 192 kHz are taken', async () => {
