@@ -35,6 +35,44 @@ test('two hold it, also one person on two screens: it is up when both have lifte
   expect([d.live.lift(TABLET, press(false)), isOn()]).toEqual([true, false]);
 });
 
+describe('a list that a key starts', () => {
+  const lift = (d: ReturnType<typeof held>['d']): unknown => d.live.lift(PHONE, press(false));
+  const cueNow = (d: ReturnType<typeof held>['d']) => d.list('main')?.cueNumber;
+
+  test('goes with the key where its fader is down', () => {
+    const { d, press: down } = held();
+    d.say(mara, { command: 'fader', fader: 1, level: 0 });
+    down(PHONE);
+    d.pass(4);
+    expect([cueNow(d), d.level(1)]).toEqual([1000, 1]);
+    lift(d);
+    d.pass(0.1);
+    expect([cueNow(d), d.level(1)]).toEqual([null, 0]);
+  });
+
+  test('stays where its fader is up, at the level of the fader', () => {
+    const { d, press: down } = held();
+    d.say(mara, { command: 'fader', fader: 1, level: 0.6 });
+    down(PHONE);
+    d.pass(4);
+    expect([cueNow(d), d.level(1)]).toEqual([1000, 1]);
+    lift(d);
+    d.pass(0.1);
+    expect(cueNow(d)).toBe(1000);
+    expect(d.level(1)).toBeCloseTo(0.6, 2);
+  });
+
+  test('one that played before is let alone', () => {
+    const { d, press: down } = held();
+    d.say(mara, { command: 'go' });
+    d.say(mara, { command: 'fader', fader: 1, level: 0 });
+    down(PHONE);
+    lift(d);
+    d.pass(0.1);
+    expect(cueNow(d)).toBe(1000);
+  });
+});
+
 test('a screen that is gone holds nothing', () => {
   const { d, isOn, press: down } = held();
   down(PHONE);

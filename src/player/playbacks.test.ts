@@ -400,6 +400,19 @@ describe('chases', () => {
     }
     return seen;
   };
+
+  test('of a single cue each step is a round: so many, and it is over', () => {
+    const { show, second } = twoLists([10], {
+      chase: { on: true, speed: { bpm: 60 }, share: 0.5, direction: 'forward', count: 3 },
+    });
+    const d = desk(show);
+    d.say(mara, { command: 'go', list: second });
+    const steps = (): boolean => typeof d.list(second)?.followIn_s === 'number';
+    d.pass(1.5);
+    expect(steps()).toBe(true);
+    d.pass(10);
+    expect([steps(), d.list(second)?.cueNumber]).toEqual([false, 1000]);
+  });
   test.each<[string, object, number[]]>([
     ['forward, round and round', {}, [1, 2, 3, 1, 2, 3, 1]],
     ['back', { direction: 'back' }, [1, 3, 2, 1, 3, 2, 1]],

@@ -64,6 +64,9 @@ test('at a stop that the database does not take it is said what stood there, and
     `The database could not take what “${d.live.name}” plays (cue 1, 2 values that are not recorded). It is kept in the data folder, and comes back with the next start.`,
   ]);
   d.say(mara, { command: 'clear' });
+  d.say(mara, { command: 'set', fixtures: [2], attribute: 'Dimmer', level: 0.4 });
+  expect((await saves.all())[0]).toContain('(cue 1, 1 value that is not recorded)');
+  d.say(mara, { command: 'clear' });
   folder.isFull = true;
   expect(await saves.all()).toEqual([
     `The database could not take what “${d.live.name}” plays (cue 1). It could not be kept in the data folder either, and is lost with this stop.`,

@@ -428,6 +428,24 @@ describe('what the house says of its network', () => {
     output.close(() => undefined);
   });
 
+  test('synchronised by another universe, also by one 256 or 257 further on, it is that one that waits', async () => {
+    const { output, engine, slot, routes, sacn } = await house();
+    output.take(engine, to(routes, 'sacn', 'node'), 0, 0);
+    let at_ms = 0;
+    for (const sync of [7962, 7962 + 256, 7962 + 257, 7962]) {
+      output.setNetwork(network({ sync }));
+      at_ms += 30;
+      engine.hold('mara', holds(slot, { level: at_ms / 200 }), at_ms / 1000);
+      engine.tick(at_ms / 1000);
+      output.send(at_ms);
+    }
+    await settle();
+    expect(sacn.got.flatMap((p) => readSacnSync(p)?.universe ?? [])).toEqual([
+      7962, 8218, 8219, 7962,
+    ]);
+    output.close(() => undefined);
+  });
+
   test('an ArtSync follows several Art-Net universes and never a single one; none waits for it alone', async () => {
     const { output, engine, slot, routes, artnet } = await house();
     output.setNetwork(network({ artSync: true }));
