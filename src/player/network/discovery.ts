@@ -64,6 +64,8 @@ const MOST_SEEN = 500;
 /** Polls that are answered in a second: a flood of them is not made larger. */
 const ANSWERS_A_SECOND = 10;
 const LIMITED_BROADCAST = '255.255.255.255';
+/** From the beginning to the first announcement: what is sent is known by then. */
+const FIRST_WORD_MS = 500;
 /** Replies to one poll. */
 const MOST_REPLIES = 64;
 
@@ -118,115 +120,31 @@ function repliesOf(
   );
 }
 
-export function discover(needs: DiscoveryNeeds): Discovery {
+/** Nodes that have answered lately. @param changed a node that was not there before, or puts something else out */
+function nodesSeen(changed: () => void) {
   const nodes = new Map<string, Seen<ArtNode>>();
-  const sources = new Map<
-    string,
-    Seen<{ name: string; address: string; pages: Map<number, number[]> }>
-  >();
-  const deaf = new Set<string>();
-  const cid = needs.cid.replaceAll('-', '');
-  const { artnet } = needs;
-
-  let answers = ANSWERS_A_SECOND;
-  const answerPoll = (from: { address: string; port: number }): void => {
-    if (answers-- <= 0) return;
-    const { cards, wires } = needs.network();
-    const towards = cardTowards(cards, from.address)?.addresses[0]?.address ?? needs.nodeHost;
-    const { artnetWires } = needs.sending();
-    for (const reply of repliesOf(towards, wires.sourceName, null, artnetWires)) {
-      artnet.send(reply, from.address, from.port);
-      // The standard sends replies to its own port, wherever the question came from.
-      if (from.port !== needs.artnetPort) artnet.send(reply, from.address);
-    }
-  };
-  artnet.hear((packet, from) => {
-    if (isArtPoll(packet)) {
-      const isOwn = from.port === needs.artnetPort && ownAddresses().includes(from.address);
-      if (!isOwn) answerPoll(from);
-      return;
-    }
-    const node = readArtPollReply(packet);
-    if (!node) return;
-    const key = replyKey(from.address, node);
-    const isNew = !nodes.has(key);
-    if (isNew && nodes.size >= MOST_SEEN) return;
-    nodes.set(key, { is: { ...node, address: from.address }, at_ms: performance.now() });
-    if (isNew) needs.changed();
-  });
-
-  const heardSource = (packet: Uint8Array, from: string): void => {
-    const page: SacnDiscovered | undefined = readSacnDiscovery(packet);
-    if (!page || (!sources.has(page.cid) && sources.size >= MOST_SEEN)) return;
-    const pages = sources.get(page.cid)?.is.pages ?? new Map<number, number[]>();
-    pages.set(page.page, page.universes);
-    for (const n of pages.keys()) if (n > page.lastPage) pages.delete(n);
-    sources.set(page.cid, {
-      is: { name: page.name, address: from, pages },
-      at_ms: performance.now(),
-    });
-  };
-  const { ear, stay } = listenForSources(needs.sacnPort, heardSource, () =>
-    deaf.add('other sACN sources'),
-  );
-  const mouth = createSocket({ type: 'udp4' });
-  mouth.on('error', () => undefined);
-  mouth.bind(0, () => mouth.setBroadcast(true));
-  mouth.unref();
-
-  const poll = (): void => {
-    stay();
-    const packet = artPoll();
-    artnet.send(packet, needs.nodeHost, needs.nodeArtnetPort);
-    const shouts = usable(needs.network().cards).flatMap((c) => c.addresses.map(broadcastOf));
-    const { artnetHosts } = needs.sending();
-    for (const host of new Set([
-      ...(shouts.length > 0 ? shouts : [LIMITED_BROADCAST]),
-      ...artnetHosts,
-    ]))
-      artnet.send(packet, host);
-  };
-  const announce = (): void => {
-    const { sacn, sacnHosts, toNode } = needs.sending();
-    if (sacn.length === 0) return;
-    const { cards, wires } = needs.network();
-    const leaves = leavesBy(cards, wires.card);
-    const source = { cid: Uint8Array.from(Buffer.from(cid, 'hex')), name: wires.sourceName };
-    const send = (packet: Uint8Array, host: string, port: number): void =>
-      mouth.send(packet, port, host, () => undefined);
-    try {
-      if (leaves.by === 'card') mouth.setMulticastInterface(leaves.address.address);
-    } catch {
-      // The card has gone in this moment.
-    }
-    for (const packet of sacnDiscovery(source, sacn)) {
-      if (toNode) send(packet, needs.nodeHost, needs.nodeSacnPort);
-      if (leaves.by !== 'nothing')
-        for (const host of [SACN_DISCOVERY_GROUP, ...sacnHosts]) send(packet, host, needs.sacnPort);
-    }
-  };
-  const polling = setInterval(poll, POLL_EVERY_MS);
-  const answering = setInterval(() => (answers = ANSWERS_A_SECOND), 1000);
-  const announcing = setInterval(announce, SACN_DISCOVERY_EVERY_MS);
-  setTimeout(announce, 500).unref();
-  poll();
-
   const here = (): Seen<ArtNode>[] => {
     const now = performance.now();
     for (const [key, node] of nodes) if (now - node.at_ms > NODE_GONE_MS) nodes.delete(key);
     return [...nodes.values()];
   };
   return {
-    asked: () => {
+    take: (node: ArtNode, address: string): void => {
+      const key = replyKey(address, node);
+      const isNew = !nodes.has(key);
+      if (isNew && nodes.size >= MOST_SEEN) return;
+      nodes.set(key, { is: { ...node, address }, at_ms: performance.now() });
+      if (isNew) changed();
+    },
+    asked: (): Map<number, string[]> => {
       const asked = new Map<number, string[]>();
       for (const { is } of here())
         for (const p of outputsOf(is))
           asked.set(p, [...new Set([...(asked.get(p) ?? []), is.address])].sort());
       return asked;
     },
-    nodes: () => {
+    list: (cards: readonly Card[]): NodeSeen[] => {
       const now = performance.now();
-      const { cards } = needs.network();
       return here()
         .map(({ is, at_ms }) => ({
           ...is,
@@ -239,29 +157,142 @@ export function discover(needs: DiscoveryNeeds): Discovery {
             (a.ports[0]?.portAddress ?? 0) - (b.ports[0]?.portAddress ?? 0),
         );
     },
-    sources: () => {
+  };
+}
+
+/** Sources of sACN that have told their universes lately. @param own the CID of this house, without dashes */
+function sourcesSeen(own: string) {
+  const sources = new Map<
+    string,
+    Seen<{ name: string; address: string; pages: Map<number, number[]> }>
+  >();
+  return {
+    take: (packet: Uint8Array, address: string): void => {
+      const page: SacnDiscovered | undefined = readSacnDiscovery(packet);
+      if (!page || (!sources.has(page.cid) && sources.size >= MOST_SEEN)) return;
+      const pages = sources.get(page.cid)?.is.pages ?? new Map<number, number[]>();
+      pages.set(page.page, page.universes);
+      for (const n of pages.keys()) if (n > page.lastPage) pages.delete(n);
+      sources.set(page.cid, { is: { name: page.name, address, pages }, at_ms: performance.now() });
+    },
+    list: (cards: readonly Card[]): SourceSeen[] => {
       const now = performance.now();
-      const { cards } = needs.network();
       for (const [key, s] of sources) if (now - s.at_ms > SOURCE_GONE_MS) sources.delete(key);
-      return [...sources].map(([key, s]) => ({
-        cid: key,
-        name: s.is.name,
-        address: s.is.address,
-        universes: [...s.is.pages.values()].flat().sort((a, b) => a - b),
-        own: key === cid,
-        card: cardTowards(cards, s.is.address)?.name ?? null,
-        heard_s: (now - s.at_ms) / 1000,
+      return [...sources].map(([cid, { is, at_ms }]) => ({
+        cid,
+        name: is.name,
+        address: is.address,
+        universes: [...is.pages.values()].flat().sort((a, b) => a - b),
+        own: cid === own,
+        card: cardTowards(cards, is.address)?.name ?? null,
+        heard_s: (now - at_ms) / 1000,
       }));
     },
+  };
+}
+
+/** Answers polls of others, no more than so many in a second. */
+function answering({ artnet, artnetPort, nodeHost, network, sending }: DiscoveryNeeds) {
+  let answers = ANSWERS_A_SECOND;
+  const refill = setInterval(() => (answers = ANSWERS_A_SECOND), 1000);
+  return {
+    answer: (from: { address: string; port: number }): void => {
+      const isOwn = from.port === artnetPort && ownAddresses().includes(from.address);
+      if (isOwn || answers-- <= 0) return;
+      const { cards, wires } = network();
+      const towards = cardTowards(cards, from.address)?.addresses[0]?.address ?? nodeHost;
+      for (const reply of repliesOf(towards, wires.sourceName, null, sending().artnetWires)) {
+        artnet.send(reply, from.address, from.port);
+        // The standard sends replies to its own port, wherever the question came from.
+        if (from.port !== artnetPort) artnet.send(reply, from.address);
+      }
+    },
+    close: () => clearInterval(refill),
+  };
+}
+
+/** Asks all nodes: on every card, and those that routes name. */
+function poll({ artnet, nodeHost, nodeArtnetPort, network, sending }: DiscoveryNeeds): void {
+  const packet = artPoll();
+  artnet.send(packet, nodeHost, nodeArtnetPort);
+  const shouts = usable(network().cards).flatMap((c) => c.addresses.map(broadcastOf));
+  const everybody = shouts.length > 0 ? shouts : [LIMITED_BROADCAST];
+  for (const host of new Set([...everybody, ...sending().artnetHosts])) artnet.send(packet, host);
+}
+
+/** Tells which universes this house sends (E1.31 clause 8). @param own its CID, without dashes */
+function announcing(needs: DiscoveryNeeds, own: string) {
+  const mouth = createSocket({ type: 'udp4' });
+  mouth.on('error', () => undefined);
+  mouth.bind(0, () => mouth.setBroadcast(true));
+  mouth.unref();
+  const cid = Uint8Array.from(Buffer.from(own, 'hex'));
+  const send = (packet: Uint8Array, host: string, port: number): void =>
+    mouth.send(packet, port, host, () => undefined);
+  const announce = (): void => {
+    const { sacn, sacnHosts, toNode } = needs.sending();
+    if (sacn.length === 0) return;
+    const { cards, wires } = needs.network();
+    const leaves = leavesBy(cards, wires.card);
+    try {
+      if (leaves.by === 'card') mouth.setMulticastInterface(leaves.address.address);
+    } catch {
+      // The card has gone in this moment.
+    }
+    for (const packet of sacnDiscovery({ cid, name: wires.sourceName }, sacn)) {
+      if (toNode) send(packet, needs.nodeHost, needs.nodeSacnPort);
+      if (leaves.by !== 'nothing')
+        for (const host of [SACN_DISCOVERY_GROUP, ...sacnHosts]) send(packet, host, needs.sacnPort);
+    }
+  };
+  const again = setInterval(announce, SACN_DISCOVERY_EVERY_MS);
+  setTimeout(announce, FIRST_WORD_MS).unref();
+  return {
+    close: () => {
+      clearInterval(again);
+      shut(mouth);
+    },
+  };
+}
+
+export function discover(needs: DiscoveryNeeds): Discovery {
+  const { artnet } = needs;
+  const own = needs.cid.replaceAll('-', '');
+  const nodes = nodesSeen(() => needs.changed());
+  const sources = sourcesSeen(own);
+  const answers = answering(needs);
+  artnet.hear((packet, from) => {
+    if (isArtPoll(packet)) {
+      answers.answer(from);
+      return;
+    }
+    const node = readArtPollReply(packet);
+    if (node) nodes.take(node, from.address);
+  });
+  const deaf = new Set<string>();
+  const { ear, stay } = listenForSources(needs.sacnPort, sources.take, () =>
+    deaf.add('other sACN sources'),
+  );
+  const announces = announcing(needs, own);
+  const ask = (): void => {
+    stay();
+    poll(needs);
+  };
+  const polling = setInterval(ask, POLL_EVERY_MS);
+  ask();
+  return {
+    asked: nodes.asked,
+    nodes: () => nodes.list(needs.network().cards),
+    sources: () => sources.list(needs.network().cards),
     deaf: () => [...deaf, ...(artnet.problem() === null ? [] : ['Art-Net'])],
     rename: (address, bindIndex, names) =>
       artnet.send(artAddress(names, bindIndex), address, artnetPortAt(needs, address)),
-    poll,
+    poll: ask,
     close: () => {
       clearInterval(polling);
-      clearInterval(answering);
-      clearInterval(announcing);
-      for (const socket of [ear, mouth]) shut(socket);
+      answers.close();
+      announces.close();
+      shut(ear);
     },
   };
 }

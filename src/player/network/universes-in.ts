@@ -65,34 +65,94 @@ export interface UniversesHeard {
   shows: (port: string, slots: Uint8Array) => void;
 }
 
-export function universesIn(settings: Settings, heard: UniversesHeard): UniversesIn {
-  const universes = new Map<string, Universe>();
-  /** Of a port, as it is named in packets: as what it is listened to. */
-  const heardOf = new Map<string, string[]>();
+/** The sockets that hear sACN: one for each universe, however many listen to it, and one for what is sent to this machine alone. */
+function sacnEars(
+  { sacnPort, cards }: Settings,
+  hear: (packet: Uint8Array, address: string) => void,
+) {
   const ears = new Map<string, Ear>();
+  let unicast: Socket | null = null;
   let looked_ms = -Infinity;
+  let problem: string | null = null;
+  const open = (what: string): Socket => {
+    const socket = createSocket({ type: 'udp4', reuseAddr: true });
+    socket.on('error', (error) => {
+      problem = `${what} is not heard: ${error.message}.`;
+    });
+    socket.on('message', (packet, from) => hear(packet, from.address));
+    return socket;
+  };
+  const addresses = (): string[] => cards().flatMap((c) => c.addresses.map((a) => a.address));
+  const openGroup = (port: string): Ear => {
+    const universe = Number(port.split('/')[1]);
+    const socket = open(`sACN universe ${universe}`);
+    const group = sacnMulticast(universe);
+    const ear: Ear = { socket, stay: () => undefined };
+    // Bound to the group’s own address, so that packets for the simulated node are not taken from it.
+    socket.bind(sacnPort, group, () => {
+      ear.stay = staysIn(socket, group);
+      ear.stay(addresses());
+    });
+    return ear;
+  };
+  return {
+    /** Listens to the universes of these ports, and to no others. */
+    follow: (ports: ReadonlySet<string>, now_ms: number): void => {
+      for (const port of ports) if (!ears.has(port)) ears.set(port, openGroup(port));
+      for (const [port, { socket }] of ears) {
+        if (ports.has(port)) continue;
+        ears.delete(port);
+        shut(socket);
+      }
+      if (now_ms - looked_ms < CARDS_EVERY_MS) return;
+      looked_ms = now_ms;
+      for (const { stay } of ears.values()) stay(addresses());
+    },
+    /**
+     * Hears what is sent to this machine alone, or no more. What comes by multicast may come here a second time, and is old
+     * by then. The simulated node has an address of its own, and keeps its packets.
+     */
+    alone: (on: boolean): void => {
+      if (on && !unicast) {
+        unicast = open('sACN');
+        unicast.bind(sacnPort);
+      } else if (!on) {
+        shut(unicast);
+        unicast = null;
+      }
+    },
+    problem: () => problem,
+    /** Nobody wants to hear anything: what could not be heard is nobody's matter. */
+    forgive: () => void (problem = null),
+    close: (): void => {
+      for (const { socket } of ears.values()) shut(socket);
+      shut(unicast);
+    },
+  };
+}
+
+/** Who wants to hear what. */
+function wishes() {
   const wanted = new Map<string, ReadonlySet<string>>();
   /** Those who want what is sent to this machine alone too. */
   const alone = new Set<string>();
-  let problem: string | null = null;
-  let unicast: Socket | null = null;
-
-  /** As what a packet is listened to that came from an address. */
-  const heardFrom = (port: string, address: string): readonly string[] =>
-    (heardOf.get(port) ?? []).filter((as) => {
-      const card = universes.get(as)?.card ?? null;
-      return card === null || cameBy(settings.cards(), card, address);
-    });
-  const take = (port: string, key: string, source: Omit<Source, 'at_ms'>): void => {
-    const u = universes.get(port);
-    if (!u) return;
-    const did = hearSource(u, key, { ...source, at_ms: performance.now() });
-    if (did.is === 'old' || did.is === 'beside') return;
-    heard.shows(port, source.slots);
-    if (did.is !== 'next') return;
-    const moved = deskMoved(did.before, source.slots);
-    if (moved.length > 0) heard.moved(port, moved);
+  return {
+    set: (who: string, ports: ReadonlySet<string>, by?: 'multicast'): void => {
+      wanted.set(who, ports);
+      if (by === undefined) alone.add(who);
+    },
+    of: (who: string): readonly string[] => [...(wanted.get(who) ?? [])],
+    all: (): Set<string> => new Set([...wanted.values()].flatMap((set) => [...set])),
+    areAlone: (): boolean =>
+      [...alone].some((who) => [...(wanted.get(who) ?? [])].some((p) => p.startsWith('sacn/'))),
   };
+}
+
+/** What is heard of each universe that somebody wants, by which card, and what came of it. */
+function received(settings: Settings, heard: UniversesHeard) {
+  const universes = new Map<string, Universe>();
+  /** Of a port, as it is named in packets: as what it is listened to. */
+  const heardOf = new Map<string, string[]>();
   const lose = (port: string, u: Universe, key: string): void => {
     const last = loseSource(u, key);
     if (!last) return;
@@ -100,111 +160,87 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
     if (lifted.length > 0) heard.moved(port, lifted);
     heard.gone(port);
   };
-
-  const hearSacn = (packet: Uint8Array, address: string): void => {
-    const data = readSacn(packet);
-    if (!data || data.preview || data.cid === settings.cid) return;
-    const { name, priority, sequence, slots, cid } = data;
-    for (const as of heardFrom(`sacn/${data.universe}`, address))
-      if (data.terminated) lose(as, universes.get(as) as Universe, cid);
-      else take(as, cid, { name, address, priority, sequence, slots });
+  const take = (port: string, u: Universe, key: string, source: Omit<Source, 'at_ms'>): void => {
+    const did = hearSource(u, key, { ...source, at_ms: performance.now() });
+    if (did.is === 'old' || did.is === 'beside') return;
+    heard.shows(port, source.slots);
+    if (did.is !== 'next') return;
+    const moved = deskMoved(did.before, source.slots);
+    if (moved.length > 0) heard.moved(port, moved);
   };
-  const sacnSocket = (what: string): Socket => {
-    const socket = createSocket({ type: 'udp4', reuseAddr: true });
-    socket.on('error', (error) => {
-      problem = `${what} is not heard: ${error.message}.`;
-    });
-    socket.on('message', (packet, from) => hearSacn(packet, from.address));
-    return socket;
-  };
-  /**
-   * What is sent to this machine alone. What comes by multicast may come here a second time, and is old by then. The
-   * simulated node has an address of its own, and keeps its packets.
-   */
-  const openUnicast = (): Socket => {
-    const socket = sacnSocket('sACN');
-    socket.bind(settings.sacnPort);
-    return socket;
-  };
-  const addresses = (): string[] =>
-    settings.cards().flatMap((c) => c.addresses.map((a) => a.address));
-  const openSacn = (port: string): Ear => {
-    const universe = Number(port.split('/')[1]);
-    const socket = sacnSocket(`sACN universe ${universe}`);
-    const group = sacnMulticast(universe);
-    const ear: Ear = { socket, stay: () => undefined };
-    // Bound to the group’s own address, so that packets for the simulated node are not taken from it.
-    socket.bind(settings.sacnPort, group, () => {
-      ear.stay = staysIn(socket, group);
-      ear.stay(addresses());
-    });
-    return ear;
-  };
-  /** One socket for each sACN universe, however many listen to it. */
-  const listen = (): void => {
-    heardOf.clear();
-    for (const as of universes.keys()) {
-      const { port } = heardBy(as);
-      heardOf.set(port, [...(heardOf.get(port) ?? []), as]);
-      if (port.startsWith('sacn/') && !ears.has(port)) ears.set(port, openSacn(port));
-    }
-    for (const [port, { socket }] of ears) {
-      if (heardOf.has(port)) continue;
-      ears.delete(port);
-      shut(socket);
-    }
-  };
-  settings.artnet.hear((bytes, from) => {
-    const data = readArtDmx(bytes);
-    if (!data) return;
-    const port = `artnet/${formatPortAddress(data.portAddress)}`;
-    // What nobody wants costs nothing: a network may carry hundreds of universes.
-    if (!heardOf.has(port)) return;
-    const { address } = from;
-    if (settings.isOurs(data.portAddress) && ownAddresses().includes(address)) return;
-    const { sequence, slots } = data;
-    for (const as of heardFrom(port, address))
-      take(as, address, { name: address, address, priority: 100, sequence, slots });
-  });
   return {
-    want: (who, ports, now_ms, by) => {
-      wanted.set(who, ports);
-      if (by === undefined) alone.add(who);
-      const all = new Set([...wanted.values()].flatMap((set) => [...set]));
+    universes,
+    /** What nobody wants costs nothing: a network may carry hundreds of universes. */
+    isWanted: (port: string): boolean => heardOf.has(port),
+    ports: (): ReadonlySet<string> => new Set(heardOf.keys()),
+    /** These from now on, and no others; whoever is silent in the others is lost. */
+    keep: (all: ReadonlySet<string>, now_ms: number): void => {
       for (const [as, u] of universes)
         if (!all.has(as)) universes.delete(as);
         else for (const key of lostSources(u, now_ms)) lose(as, u, key);
       for (const as of all) {
         if (universes.has(as)) continue;
-        universes.set(as, {
-          ...nothingHeard(as.startsWith('sacn/') ? 'sacn' : 'artnet'),
-          card: heardBy(as).card,
-        });
+        const protocol = as.startsWith('sacn/') ? 'sacn' : 'artnet';
+        universes.set(as, { ...nothingHeard(protocol), card: heardBy(as).card });
       }
-      listen();
-      if (now_ms - looked_ms >= CARDS_EVERY_MS) {
-        looked_ms = now_ms;
-        for (const { stay } of ears.values()) stay(addresses());
+      heardOf.clear();
+      for (const as of universes.keys()) {
+        const { port } = heardBy(as);
+        heardOf.set(port, [...(heardOf.get(port) ?? []), as]);
       }
-      const isSentHere = [...alone].some((w) =>
-        [...(wanted.get(w) ?? [])].some((p) => p.startsWith('sacn/')),
-      );
-      if (isSentHere) unicast ??= openUnicast();
-      else {
-        shut(unicast);
-        unicast = null;
-      }
-      if (all.size === 0) problem = null;
     },
-    names: (who) =>
-      [...(wanted.get(who) ?? [])].filter((port) => shownBy(universes.get(port)) !== null),
-    shown: (port) => shownBy(universes.get(port)),
+    /** A packet that came from an address, to those who listen by the card that it came by. @param source null: it ends */
+    heard: (
+      port: string,
+      key: string,
+      address: string,
+      source: Omit<Source, 'at_ms' | 'address'> | null,
+    ): void => {
+      for (const as of heardOf.get(port) ?? []) {
+        const u = universes.get(as);
+        if (!u || (u.card !== null && !cameBy(settings.cards(), u.card, address))) continue;
+        if (source) take(as, u, key, { ...source, address });
+        else lose(as, u, key);
+      }
+    },
+  };
+}
+
+export function universesIn(settings: Settings, heard: UniversesHeard): UniversesIn {
+  const wanted = wishes();
+  const here = received(settings, heard);
+  const ears = sacnEars(settings, (packet, address) => {
+    const data = readSacn(packet);
+    if (!data || data.preview || data.cid === settings.cid) return;
+    const { name, priority, sequence, slots, cid, terminated } = data;
+    const source = terminated ? null : { name, priority, sequence, slots };
+    here.heard(`sacn/${data.universe}`, cid, address, source);
+  });
+  settings.artnet.hear((bytes, { address }) => {
+    const data = readArtDmx(bytes);
+    if (!data) return;
+    const port = `artnet/${formatPortAddress(data.portAddress)}`;
+    if (!here.isWanted(port)) return;
+    if (settings.isOurs(data.portAddress) && ownAddresses().includes(address)) return;
+    const { sequence, slots } = data;
+    here.heard(port, address, address, { name: address, priority: 100, sequence, slots });
+  });
+  return {
+    want: (who, ports, now_ms, by) => {
+      wanted.set(who, ports, by);
+      const all = wanted.all();
+      here.keep(all, now_ms);
+      ears.follow(new Set([...here.ports()].filter((p) => p.startsWith('sacn/'))), now_ms);
+      ears.alone(wanted.areAlone());
+      if (all.size === 0) ears.forgive();
+    },
+    names: (who) => wanted.of(who).filter((port) => shownBy(here.universes.get(port)) !== null),
+    shown: (port) => shownBy(here.universes.get(port)),
     sources: (port) =>
-      [...(universes.get(port)?.sources.values() ?? [])].sort((a, b) => b.priority - a.priority),
-    problem: () => problem ?? settings.artnet.problem(),
-    close: () => {
-      for (const { socket } of ears.values()) shut(socket);
-      shut(unicast);
-    },
+      [...(here.universes.get(port)?.sources.values() ?? [])].sort(
+        (a, b) => b.priority - a.priority,
+      ),
+    problem: () => ears.problem() ?? settings.artnet.problem(),
+    close: ears.close,
   };
 }
