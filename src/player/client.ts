@@ -17,7 +17,7 @@ import {
 import { type LiveCommand } from '../core/live/commands.ts';
 import { Silence } from '../core/live/silence.ts';
 import { Allowance } from '../core/limits.ts';
-import { isRefusal } from '../core/refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../core/refusal.ts';
 import type { Role } from '../core/roles.ts';
 import { ODD_TEXT, oddTextIn } from '../core/text.ts';
 import { sheetsOf } from '../core/sheets/given.ts';
@@ -56,6 +56,12 @@ const PLACE_WORDS: Record<string, string> = {
 };
 /** Places that are switched off with the remotes. */
 const PAGES = new Set(['focus', 'page']);
+
+type Of<T extends ClientMessage['type']> = Extract<ClientMessage, { type: T }>;
+
+const NOT_KNOWN = 'This message is not one that the live socket knows. Nothing was changed.';
+const TOO_MANY = 'Too many commands at once; this one was not carried out.';
+const IS_LOCKED = 'This screen is locked. Give your PIN first; nothing was changed.';
 
 /** A universe that has no bytes. */
 const DARK = new Uint8Array(512);
@@ -434,119 +440,80 @@ export class Client {
 
   private async heard(data: Buffer, isBinary: boolean): Promise<void> {
     const parsed = isBinary ? undefined : this.parse(data);
-    if (!parsed) {
-      this.send({
-        type: 'reply',
-        id: null,
-        ok: false,
-        code: 'invalid',
-        message: 'This message is not one that the live socket knows. Nothing was changed.',
-      });
-      return;
-    }
-    if ('error' in parsed) {
-      this.send({
-        type: 'reply',
-        id: parsed.id,
-        ok: false,
-        code: 'invalid',
-        message: parsed.error,
-      });
-      return;
-    }
-    if (parsed.type === 'ping') {
-      const { notKept } = this.house;
-      this.send({
-        type: 'pong',
-        at: parsed.at,
-        clock: Date.now(),
-        ticks: performance.now(),
-        notKept,
-      });
-      return;
-    }
+    if (!parsed) return this.refuse(null, refuse('invalid', NOT_KNOWN));
+    if ('error' in parsed) return this.refuse(parsed.id, refuse('invalid', parsed.error));
+    if (parsed.type === 'ping') return this.pong(parsed.at);
     // Before all that may refuse it: a key that is lifted is up.
-    if (parsed.type === 'command' && this.live?.lift(this.actor, parsed.command)) {
-      this.send({ type: 'reply', id: parsed.id, ok: true });
-      return;
+    if (parsed.type === 'command' && this.live?.lift(this.actor, parsed.command))
+      return this.send({ type: 'reply', id: parsed.id, ok: true });
+    if (!this.allowance.take(performance.now()))
+      return this.refuse('id' in parsed ? parsed.id : null, refuse('rate', TOO_MANY));
+    switch (parsed.type) {
+      case 'watch':
+        return this.watch(parsed);
+      case 'presence':
+        return this.isAt(parsed);
+      case 'view':
+        if (!this.locked && !this.limited) this.house.viewed(this, parsed.view);
+        return;
+      default:
+        if (this.locked) return this.refuse(parsed.id, refuse('locked', IS_LOCKED));
+        await this.asked(parsed);
     }
-    if (!this.allowance.take(performance.now())) {
-      this.send({
-        type: 'reply',
-        id: 'id' in parsed ? parsed.id : null,
-        ok: false,
-        code: 'rate',
-        message: 'Too many commands at once; this one was not carried out.',
-      });
-      return;
-    }
-    if (parsed.type === 'watch') {
-      const { type, ...watching } = parsed;
-      void type;
-      if (watching.outputs && !this.watching.outputs) this.secondsTold = -1;
-      this.watching = watching;
-      this.lastBytes.clear();
-      this.said.forget('sources/');
-      this.house.watched(this);
-      if (this.live && watching.programmer !== null) this.sendOthers(this.live);
-      return;
-    }
-    if (parsed.type === 'presence') {
-      this.place = parsed.place;
-      this.cue = parsed.cue;
-      this.device = parsed.device;
-      this.hand = parsed.hand;
-      this.doing = parsed.doing;
-      this.used_ms = performance.now();
-      this.actor = {
-        ...this.actor,
-        via: `${PLACE_WORDS[parsed.place] ?? 'a screen'} on ${parsed.device || 'a computer'}`,
-        remote: PAGES.has(parsed.place),
-      };
-      this.house.tellPresence(this.showId);
-      return;
-    }
-    if (parsed.type === 'view') {
-      if (!this.locked && !this.limited) this.house.viewed(this, parsed.view);
-      return;
-    }
-    if (this.locked) {
-      this.send({
-        type: 'reply',
-        id: parsed.id,
-        ok: false,
-        code: 'locked',
-        message: 'This screen is locked. Give your PIN first; nothing was changed.',
-      });
-      return;
-    }
-    if (parsed.type === 'settle') {
-      await this.settled(parsed.seq);
-      this.send({ type: 'reply', id: parsed.id, ok: true });
+  }
+
+  private refuse(id: number | null, { code, message }: Refusal): void {
+    this.send({ type: 'reply', id, ok: false, code, message });
+  }
+
+  private pong(at: number): void {
+    const { notKept } = this.house;
+    this.send({ type: 'pong', at, clock: Date.now(), ticks: performance.now(), notKept });
+  }
+
+  private watch({ type: _, ...watching }: Of<'watch'>): void {
+    if (watching.outputs && !this.watching.outputs) this.secondsTold = -1;
+    this.watching = watching;
+    this.lastBytes.clear();
+    this.said.forget('sources/');
+    this.house.watched(this);
+    if (this.live && watching.programmer !== null) this.sendOthers(this.live);
+  }
+
+  private isAt({ place, cue, device, hand, doing }: Of<'presence'>): void {
+    this.place = place;
+    this.cue = cue;
+    this.device = device;
+    this.hand = hand;
+    this.doing = doing;
+    this.used_ms = performance.now();
+    this.actor = {
+      ...this.actor,
+      via: `${PLACE_WORDS[place] ?? 'a screen'} on ${device || 'a computer'}`,
+      remote: PAGES.has(place),
+    };
+    this.house.tellPresence(this.showId);
+  }
+
+  /** What waits for an answer. */
+  private async asked(asked: Of<'command' | 'settle'>): Promise<void> {
+    const { id } = asked;
+    if (asked.type === 'settle') {
+      await this.settled(asked.seq);
+      this.send({ type: 'reply', id, ok: true });
       return;
     }
     this.used_ms = performance.now();
     try {
-      const answer = await this.house.command(this.showId, this.actor, parsed.command);
-      if (isRefusal(answer))
-        this.send({
-          type: 'reply',
-          id: parsed.id,
-          ok: false,
-          code: answer.code,
-          message: answer.message,
-        });
-      else
-        this.send({
-          type: 'reply',
-          id: parsed.id,
-          ok: true,
-          ...(answer.message ? { message: answer.message } : {}),
-          ...(answer.warning ? { warning: answer.warning } : {}),
-        });
+      const answer = await this.house.command(this.showId, this.actor, asked.command);
+      if (isRefusal(answer)) this.refuse(id, answer);
+      else {
+        const { message, warning } = answer;
+        const more = { ...(message ? { message } : {}), ...(warning ? { warning } : {}) };
+        this.send({ type: 'reply', id, ok: true, ...more });
+      }
     } catch (error) {
-      const { code, message } = failed(error, this.log);
-      this.send({ type: 'reply', id: parsed.id, ok: false, code, message });
+      this.refuse(id, failed(error, this.log));
     }
   }
 

@@ -61,6 +61,41 @@ interface Open {
   looking: NodeJS.Timeout;
 }
 
+/** Who else sends sACN universes that this house sends. */
+function contention(sending: () => Sending) {
+  /** Ours that somebody was heard to send, whether they say so or not. */
+  let heardToo: number[] = [];
+  /** Those that we send and somebody else sends, or says they send, too. */
+  const contested = (discovery: Discovery | undefined): string[] => {
+    const ours = new Set(sending().sacn);
+    const others = (discovery?.sources() ?? []).filter((s) => !s.own);
+    const both = [
+      ...heardToo.filter((u) => ours.has(u)),
+      ...others.flatMap((s) => s.universes.filter((u) => ours.has(u))),
+    ];
+    return [...new Set(both)].slice(0, MOST_CONTESTED).map((u) => `sacn/${u}`);
+  };
+  return {
+    /** Listens to some of ours at a time, and to all that others were heard in. */
+    look: ({ universes, discovery }: Open, now_ms: number): void => {
+      const { sacn } = sending();
+      heardToo = sacn.filter((u) => universes.sources(`sacn/${u}`).length > 0);
+      const turn = [...inTurn(sacn, now_ms), ...heardToo.slice(0, MOST_CONTESTED)];
+      universes.want(TURNS, new Set(turn.map((u) => `sacn/${u}`)), now_ms, 'multicast');
+      universes.want(CONTESTED, new Set(contested(discovery)), now_ms);
+    },
+    seen: (open: Open | null): NetworkState['contested'] =>
+      contested(open?.discovery).map((port) => ({
+        universe: Number(port.split('/')[1]),
+        others: (open?.universes.sources(port) ?? []).map(({ name, address, priority }) => ({
+          name,
+          address,
+          priority,
+        })),
+      })),
+  };
+}
+
 export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork {
   let wires = WIRES;
   let cards: Card[] = [];
@@ -74,29 +109,10 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
     told = key;
     hooks.tell({ cards, wires, asked });
   };
-  /** sACN universes of ours that somebody was heard to send, whether they say so or not. */
-  let heardToo: number[] = [];
-  /** sACN universes that we send and somebody else sends, or says they send, too. */
-  const contested = (): Set<string> => {
-    const ours = new Set(hooks.sending().sacn);
-    const others = (open?.discovery.sources() ?? []).filter((s) => !s.own);
-    const both = [
-      ...heardToo.filter((u) => ours.has(u)),
-      ...others.flatMap((s) => s.universes.filter((u) => ours.has(u))),
-    ];
-    return new Set([...new Set(both)].slice(0, MOST_CONTESTED).map((u) => `sacn/${u}`));
-  };
+  const others = contention(hooks.sending);
   const look = (): void => {
     cards = needs.cards();
-    const now_ms = performance.now();
-    if (open) {
-      const { universes } = open;
-      const { sacn } = hooks.sending();
-      heardToo = sacn.filter((u) => universes.sources(`sacn/${u}`).length > 0);
-      const turn = [...inTurn(sacn, now_ms), ...heardToo.slice(0, MOST_CONTESTED)];
-      universes.want(TURNS, new Set(turn.map((u) => `sacn/${u}`)), now_ms, 'multicast');
-      universes.want(CONTESTED, contested(), now_ms);
-    }
+    if (open) others.look(open, performance.now());
     tell();
   };
   const readAgain = async (): Promise<void> => {
@@ -152,14 +168,7 @@ export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork
       nodes: open?.discovery.nodes() ?? [],
       sources: open?.discovery.sources() ?? [],
       deaf: open?.discovery.deaf() ?? [],
-      contested: [...contested()].map((port) => ({
-        universe: Number(port.split('/')[1]),
-        others: (open?.universes.sources(port) ?? []).map(({ name, address, priority }) => ({
-          name,
-          address,
-          priority,
-        })),
-      })),
+      contested: others.seen(open),
     }),
     rename: (address, bindIndex, names) => {
       const isThere = open?.discovery
