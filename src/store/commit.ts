@@ -307,110 +307,129 @@ export class ShowStore {
     ) => Promise<Result<Plan>> | Plan | Refusal,
     also?: Also,
   ): Promise<Result<EditResult>> {
-    let committed: { change: Change; copy: Copy } | undefined = undefined as
-      { change: Change; copy: Copy } | undefined;
+    const committed: { change: Change; copy: Copy }[] = [];
     const done: Result<EditResult> = await this.db.transaction().execute(async (trx) => {
-      const locked = await trx
-        .selectFrom('shows')
-        .select(['seq', 'name'])
-        .where('id', '=', showId)
-        .forUpdate()
-        .executeTakeFirst();
-      const role = locked ? await roleOf(trx, showId, author.userId) : undefined;
-      const copy = role ? await this.open(showId, trx) : undefined;
-      if (!locked || !role || !copy) return NO_SHOW;
+      const held = await hold(trx, showId, author.userId);
+      const copy = held ? await this.open(showId, trx) : undefined;
+      if (!held || !copy) return NO_SHOW;
       // Asked while the show is held: the same edit twice is one, also when both come at the same moment.
-      const known = preview
-        ? undefined
-        : await trx
-            .selectFrom('changes')
-            .select(['seq', 'summary', 'rows', 'user_id'])
-            .where('show_id', '=', showId)
-            .where('edit_id', '=', editId)
-            .executeTakeFirst();
-      if (known)
-        return known.user_id === author.userId
-          ? { seq: known.seq, summary: known.summary, changes: known.rows }
-          : refuse('conflict', 'This edit id has been used.');
-      const planned = await plan(copy.show, role, trx, copy.seq);
+      const known = preview ? undefined : await madeBefore(trx, showId, author, editId);
+      if (known) return known;
+      const planned = await plan(copy.show, held.role, trx, copy.seq);
       if (isRefusal(planned)) return planned;
-      const others = inOthersParts(copy.show, planned.changes, author.userId, role);
+      const others = inOthersParts(copy.show, planned.changes, author.userId, held.role);
       if (others) return refuse('part', others);
+      if (preview) return previewed(copy, planned);
+      const at = new Date().toISOString();
       // What was liked and looks different now is not liked any more, whatever changed it.
-      if (!preview)
-        planned.changes.push(
-          ...likesLost(copy.show, planned.changes, {
-            userId: author.userId,
-            name: author.name,
-            at: new Date().toISOString(),
-          }),
-        );
-      const aimed = new Set(planned.changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])));
-      if (preview)
-        return {
-          seq: copy.seq,
-          summary: planned.summary,
-          changes: planned.changes,
-          consequences: consequences(copy.show, planned.changes, aimed),
-        };
+      const by = { userId: author.userId, name: author.name, at };
+      const rows = [...planned.changes, ...likesLost(copy.show, planned.changes, by)];
+      const { summary, reverts } = planned;
       const change: Change = {
         seq: copy.seq + 1,
         editId,
         userId: author.userId,
         userName: author.name,
-        at: new Date().toISOString(),
+        at,
         edit,
-        summary: planned.summary,
-        reverts: planned.reverts,
-        rows: planned.changes,
+        summary,
+        reverts,
+        rows,
       };
-      if (isDangerous(edit, planned.changes))
-        await keepVersion(trx, showId, {
-          name: `before: ${planned.summary}`,
-          seq: copy.seq,
-          kind: 'before',
-          userId: author.userId,
-          userName: author.name,
-        });
-      await writeRows(trx, showId, planned.changes);
-      await trx
-        .insertInto('changes')
-        .values({
-          show_id: showId,
-          seq: change.seq,
-          edit_id: editId,
-          user_id: author.userId,
-          user_name: author.name,
-          edit,
-          summary: change.summary,
-          reverts: change.reverts,
-          rows: JSON.stringify(change.rows),
-        })
-        .execute();
-      const settings = planned.changes.find((c) => c.table === 'settings')?.after;
-      await trx
-        .updateTable('shows')
-        .set({
-          seq: change.seq,
-          changed_at: new Date(),
-          ...(settings && 'venue' in settings
-            ? { name: settings.name, venue: settings.venue }
-            : {}),
-        })
-        .where('id', '=', showId)
-        .execute();
+      if (isDangerous(edit, rows)) await keepBefore(trx, showId, change);
+      await writeChange(trx, showId, change);
       await also?.(trx, change);
-      await tellConcerned(trx, { showId, showName: locked.name }, copy.show, change, planned.over);
-      await sql`select pg_notify(${CHANNEL}, ${JSON.stringify({ show: showId, seq: change.seq })})`.execute(
-        trx,
-      );
-      committed = { change, copy };
-      return { seq: change.seq, summary: change.summary, changes: change.rows };
+      await tellConcerned(trx, { showId, showName: held.name }, copy.show, change, planned.over);
+      await tellChanged(trx, showId, change.seq);
+      committed.push({ change, copy });
+      return { seq: change.seq, summary, changes: rows };
     });
-    if (committed !== undefined) advance(committed.copy, committed.change);
+    for (const { change, copy } of committed) advance(copy, change);
     return done;
   }
 }
+
+/** Holds a show until the transaction ends: one edit at a time. Undefined where it is not there for this person. */
+async function hold(
+  trx: Database,
+  showId: string,
+  userId: string,
+): Promise<{ name: string; role: Role } | undefined> {
+  const locked = await trx
+    .selectFrom('shows')
+    .select('name')
+    .where('id', '=', showId)
+    .forUpdate()
+    .executeTakeFirst();
+  const role = locked && (await roleOf(trx, showId, userId));
+  return role && { name: locked.name, role };
+}
+
+/** What an edit did that was made before, for whoever made it and has not heard. */
+async function madeBefore(
+  trx: Database,
+  showId: string,
+  author: Author,
+  editId: string,
+): Promise<Result<EditResult> | undefined> {
+  const known = await trx
+    .selectFrom('changes')
+    .select(['seq', 'summary', 'rows', 'user_id'])
+    .where('show_id', '=', showId)
+    .where('edit_id', '=', editId)
+    .executeTakeFirst();
+  if (!known) return undefined;
+  return known.user_id === author.userId
+    ? { seq: known.seq, summary: known.summary, changes: known.rows }
+    : refuse('conflict', 'This edit id has been used.');
+}
+
+/** What would come of it; nothing is written. */
+function previewed({ show, seq }: Copy, { summary, changes }: Plan): EditResult {
+  const aimed = new Set(changes.flatMap((c) => (c.table === 'cues' ? [c.id] : [])));
+  return { seq, summary, changes, consequences: consequences(show, changes, aimed) };
+}
+
+const keepBefore = (trx: Database, showId: string, change: Change): Promise<unknown> =>
+  keepVersion(trx, showId, {
+    name: `before: ${change.summary}`,
+    seq: change.seq - 1,
+    kind: 'before',
+    userId: change.userId,
+    userName: change.userName,
+  });
+
+/** The rows, the log, and where the show stands. */
+async function writeChange(trx: Database, showId: string, change: Change): Promise<void> {
+  await writeRows(trx, showId, change.rows);
+  await trx
+    .insertInto('changes')
+    .values({
+      show_id: showId,
+      seq: change.seq,
+      edit_id: change.editId,
+      user_id: change.userId,
+      user_name: change.userName,
+      edit: change.edit,
+      summary: change.summary,
+      reverts: change.reverts,
+      rows: JSON.stringify(change.rows),
+    })
+    .execute();
+  const settings = change.rows.find((c) => c.table === 'settings')?.after;
+  await trx
+    .updateTable('shows')
+    .set({
+      seq: change.seq,
+      changed_at: new Date(),
+      ...(settings && 'venue' in settings ? { name: settings.name, venue: settings.venue } : {}),
+    })
+    .where('id', '=', showId)
+    .execute();
+}
+
+const tellChanged = (trx: Database, showId: string, seq: number): Promise<unknown> =>
+  sql`select pg_notify(${CHANNEL}, ${JSON.stringify({ show: showId, seq })})`.execute(trx);
 
 /** What belongs to a change and is kept elsewhere: written with it, or not at all. */
 export type Also = (trx: Database, change: Change) => Promise<void>;
