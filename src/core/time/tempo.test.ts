@@ -4,6 +4,7 @@ import { beatsAt, secondsOfBeats } from '../playback/beats.ts';
 import {
   barBeatAt,
   beatSections,
+  barsWithin,
   beatsWithin,
   nearestBeat,
   readBarBeat,
@@ -88,6 +89,24 @@ test('beats within a passage, with their bars; no more than are wanted', () => {
     [9.5, 6, 2],
   ]);
   expect(beatsWithin(WALTZ, 0, 1e6, 10)).toHaveLength(10);
+});
+
+test('bars are those beats that begin one, as many as there are, and every so many of them counted from the first', () => {
+  fc.assert(
+    fc.property(Tempos, fc.integer({ min: -50, max: 6000 }), (tempo, from) => {
+      const beats = beatsWithin(tempo, from / 10, from / 10 + 120, 1e6);
+      const bars = beats.filter((b) => b.beat === 1);
+      const of = (every: number): number[] =>
+        barsWithin(tempo, from / 10, from / 10 + 120, () => every).map((b) => b.bar);
+      expect(of(1)).toEqual(bars.map((b) => b.bar));
+      expect(of(4)).toEqual(bars.map((b) => b.bar).filter((n) => Math.abs((n - 1) % 4) === 0));
+    }),
+  );
+  const [at] = barsWithin(TWO, 7.9, 10, () => 1).map((b) => b.at_s);
+  expect(at).toBe(8);
+  // Two hours have all of theirs.
+  const far = barsWithin([{ at_s: 0, bpm: 120, beats: 4 }], 0, 7200, () => 64);
+  expect([far.length, far.at(-1)]).toEqual([57, { at_s: 7168, bar: 3585 }]);
 });
 
 test('the nearest beat, also over a change of tempo; without a tempo the moment itself', () => {

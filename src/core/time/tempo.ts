@@ -99,6 +99,31 @@ export function beatsWithin(
   return found;
 }
 
+/**
+ * Beginnings of bars from one moment to another, however many beats lie between them.
+ * @param everyOf every how many bars, where a bar takes so many seconds: of each tempo its own
+ */
+export function barsWithin(
+  tempo: readonly Tempo[],
+  from_s: number,
+  to_s: number,
+  everyOf: (bar_s: number) => number,
+): { at_s: number; bar: number }[] {
+  return sectionsOf(tempo).flatMap((s, i) => {
+    const bar_s = barSeconds(s);
+    const every = everyOf(bar_s);
+    const begin = i === 0 ? from_s : Math.max(from_s, s.at_s);
+    const end = Math.min(to_s, s.until_s - TINY);
+    const found: { at_s: number; bar: number }[] = [];
+    // Bars are counted through: the first of these that is a whole number of steps from the first of all.
+    const first = Math.ceil((begin - s.at_s) / bar_s - TINY);
+    const ahead = ((-(s.bars + first) % every) + every) % every;
+    for (let n = first + ahead; s.at_s + n * bar_s <= end; n += every)
+      found.push({ at_s: s.at_s + n * bar_s, bar: s.bars + n + 1 });
+    return found;
+  });
+}
+
 /** The nearest beat; the moment itself where there is no tempo. */
 export function nearestBeat(tempo: readonly Tempo[], at_s: number): number {
   const here = barBeatAt(tempo, at_s);
