@@ -97,6 +97,10 @@ export const EffectRow = z.object({
 });
 export type EffectRow = z.infer<typeof EffectRow>;
 
+/** The steps of all its lanes. */
+export const stepsOf = (effect: EffectRow): EffectStep[] =>
+  effect.tracks.flatMap((t) => t.steps ?? []);
+
 /**
  * An effect on a slot: the unit's place among those that the effect was spread over, from 0, and the group that they
  * were, if one. Where in its cycle the slot stands follows from the place and the effect's own spread; `phase`, 0…1, is

@@ -1,7 +1,7 @@
 /** What a table of effects knows of itself. */
 import { defineTable, ref } from '../show/define-table.ts';
 import { joined, numbered } from '../show/plain-words.ts';
-import { EffectRow, type EffectStep } from './rows.ts';
+import { EffectRow, stepsOf, type EffectStep } from './rows.ts';
 
 const saySpeed = (speed: EffectRow['speed']): string => {
   if ('hz' in speed) return `${speed.hz} Hz`;
@@ -18,8 +18,6 @@ const saySpread = ({ turns, groups, blocks, wings, seed, across }: EffectRow['sp
     seed === undefined ? '' : 'by chance',
     across ? 'across the stage' : '',
   );
-
-const stepsOf = (effect: EffectRow): EffectStep[] => effect.tracks.flatMap((t) => t.steps ?? []);
 
 type Units = NonNullable<EffectStep['units']>;
 

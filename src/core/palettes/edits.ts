@@ -16,7 +16,7 @@ import { FixtureNumber, Name, RowId, idOf, type StagePoint } from '../show/field
 import { PALETTE_FAMILIES, PaletteRow } from './rows.ts';
 import { ValueRow } from '../cues/rows.ts';
 import type { LookItem } from '../looks/rows.ts';
-import type { EffectRow, EffectStep } from '../effects/rows.ts';
+import { stepsOf, type EffectRow, type EffectStep } from '../effects/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
@@ -348,7 +348,7 @@ const Delete = z.object({
 });
 type Delete = z.input<typeof Delete>;
 
-/** Cues and looks that follow a palette, with how many values, for the words before a change. */
+/** Cues, looks and effects that follow a palette, with how many values, for the words before a change. */
 export function paletteUses(
   show: Show,
   id: string,
@@ -376,7 +376,11 @@ export function paletteUses(
   const looks = [...show.looks.values()]
     .filter((l) => l.items.some((i) => i.kind === 'palette' && i.palette === id))
     .map((l) => ({ label: `look ${l.number} ${l.name}`, values: 1 }));
-  return [...cues, ...looks];
+  const effects = [...show.effects.values()].flatMap((e) => {
+    const steps = stepsOf(e).filter((s) => s.palette === id).length;
+    return steps > 0 ? [{ label: `effect ${e.number} ${e.name}`, values: steps }] : [];
+  });
+  return [...cues, ...looks, ...effects];
 }
 
 /** A look's parts with this palette said as levels, or left out. */
@@ -405,7 +409,7 @@ function withoutPalette(
 
 /** An effect whose steps go where they went by this palette, unit by unit. */
 function withoutSteps(show: Show, effect: EffectRow, palette: PaletteRow): RowChange[] {
-  if (!effect.tracks.some((t) => t.steps?.some((s) => s.palette === palette.id))) return [];
+  if (!stepsOf(effect).some((s) => s.palette === palette.id)) return [];
   const units = Object.fromEntries(
     [...show.fixtures.values()].flatMap((f) => {
       const said = Object.fromEntries(reachOf(show, palette, f));

@@ -9,8 +9,11 @@ import { modeOf } from '../fixtures/points.ts';
 import { packShow, unpackShow } from '../formats/pack.ts';
 import type { MutableShow } from '../show/show.ts';
 import { transformed } from '../rig/transform.ts';
-import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
+import { fadersWith } from '../faders/holding.ts';
+import { rigFindings } from '../rig/findings.ts';
+import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
 import { levelOf } from '../looks/value.ts';
+import { paletteUses } from './edits.ts';
 import { reachOf } from './resolve.ts';
 
 const palette = (show: MutableShow, number: number) => {
@@ -444,5 +447,75 @@ describe('for whom a palette is kept', () => {
     follow(show, 2, 1, 1);
     apply(show, 'delete-palette', { id: palette(show, 1).id, uses: 'remove' });
     expect(shows(show, 2, 1, 'Dimmer')).toBe(0.8);
+  });
+});
+
+describe('who uses a palette', () => {
+  const house = (): MutableShow => {
+    const show = exampleShow();
+    cue(show, 1, { 1: 50 });
+    record(show, 'position', [[101, 'Tilt', 0.8]], { name: 'Roof' });
+    return show;
+  };
+  const idle = (show: MutableShow): boolean =>
+    rigFindings(show).some((f) => f.key === 'idle-palettes' && f.text.includes('Roof'));
+  const labels = (show: MutableShow): string[] =>
+    paletteUses(show, palette(show, 1).id).map((u) => u.label);
+
+  test('nobody does: it is told, and it goes', () => {
+    const show = house();
+    expect([idle(show), labels(show)]).toEqual([true, []]);
+    apply(show, 'delete-palette', { id: palette(show, 1).id });
+    expect(show.palettes.size).toBe(0);
+  });
+
+  test('a step of an effect does', () => {
+    const show = house();
+    const step = { level: 0.1, share: 1, palette: palette(show, 1).id };
+    apply(show, 'set-effect', {
+      set: {
+        name: 'Rise',
+        tracks: [
+          {
+            attribute: 'Tilt',
+            wave: 'steps',
+            mode: 'absolute',
+            size: 1,
+            base: 0,
+            width: 1,
+            offset: 0,
+            steps: [step, { level: 0.3, share: 1 }, step],
+          },
+        ],
+        speed: { round_s: 3 },
+        direction: 'forward',
+        spread: { turns: 0, groups: 0, blocks: 1, wings: 1 },
+      },
+    });
+    expect(idle(show)).toBe(false);
+    expect(paletteUses(show, palette(show, 1).id)).toEqual([
+      { label: expect.stringMatching(/^effect \d+ Rise$/), values: 2 },
+    ]);
+  });
+
+  test('a fader does, which has to hold something else before it goes', () => {
+    const show = house();
+    const { id } = palette(show, 1);
+    apply(show, 'set-fader', {
+      set: { name: 'Up', holds: { kind: 'palette', id }, mode: 'proportional', flash: 'full' },
+    });
+    expect(idle(show)).toBe(false);
+    const [fader] = show.faders.values();
+    expect(fadersWith(show, 'palette', id)).toEqual([`fader ${fader?.number} Up`]);
+    expect(fadersWith(show, 'look', id)).toEqual([]);
+    expect(refused(show, 'delete-palette', { id }).message).toContain('uses it now');
+  });
+
+  test('a tile of a sheet does', () => {
+    const show = house();
+    sheet(show, 'Sunday', [
+      { kind: 'tile', of: 'palette', id: palette(show, 1).id, press: 'play' },
+    ]);
+    expect(idle(show)).toBe(false);
   });
 });

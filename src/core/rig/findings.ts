@@ -1,5 +1,6 @@
 /** What is odd about the rig: told, never a hindrance (docs/playback.md, Checks). */
 import type { CueRow, ValueRow } from '../cues/rows.ts';
+import { stepsOf } from '../effects/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { slotKey } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -341,6 +342,11 @@ function unusedFindings(show: Show): Finding[] {
   const used = new Set([...show.values.values()].map((v) => v.palette));
   for (const look of show.looks.values())
     for (const item of look.items) if (item.kind === 'palette') used.add(item.palette);
+  for (const effect of show.effects.values())
+    for (const step of stepsOf(effect)) used.add(step.palette);
+  for (const { holds } of show.faders.values()) if (holds.kind === 'palette') used.add(holds.id);
+  for (const { is } of show.sheetpieces.values())
+    if (is.kind === 'tile' && is.of === 'palette') used.add(is.id);
   const idle = [...show.palettes.values()]
     .filter((p) => !used.has(p.id))
     .sort((a, b) => a.number - b.number);

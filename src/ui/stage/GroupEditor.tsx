@@ -10,6 +10,7 @@ import type { Show } from '@/core/show/show';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
 import { edit } from '../state/actions';
 import { useScreen, useShow } from '../state/store';
+import { useOnFaders } from './shelf/DeleteUsed';
 
 /** A member as people say it: a unit by its number, a group by its name. */
 function sayMember(show: Show, id: string): { head: string; rest: string } {
@@ -116,13 +117,14 @@ function DeleteGroup({ group, onDone }: { group: GroupRow; onDone: () => void })
   const show = useShow();
   const [asking, setAsking] = useState(false);
   const uses = groupUses(show, group.id);
+  const onFaders = useOnFaders('group', group.id);
   const remove = (): void => void edit('delete-group', { id: group.id }).then(onDone);
   return (
     <>
       <Button
         kind="danger"
         className="mr-auto"
-        onClick={() => (uses.length > 0 ? setAsking(true) : remove())}
+        onClick={() => (uses.length > 0 || onFaders ? setAsking(true) : remove())}
       >
         <Trash2 size={13} /> Delete
       </Button>
@@ -132,9 +134,11 @@ function DeleteGroup({ group, onDone }: { group: GroupRow; onDone: () => void })
           onClose={() => setAsking(false)}
           title={`Delete group ${group.number} “${group.name}”?`}
           act="Delete"
+          disabled={onFaders !== null}
           onAct={remove}
         >
-          <p>It is in {listed(uses, 6)}; they keep its members.</p>
+          {uses.length > 0 && <p>It is in {listed(uses, 6)}; they keep its members.</p>}
+          {onFaders && <p className="mt-2 text-warning">{onFaders}</p>}
         </Ask>
       )}
     </>

@@ -1,7 +1,7 @@
 /** Looks: recorded of what you hold, deleted. */
 'use client';
 import { useMemo, useState } from 'react';
-import { plural } from '@/core/words';
+import { DeleteUsed } from './DeleteUsed';
 import { itemsFrom, lookUses } from '@/core/looks/edits';
 import type { LookRow } from '@/core/looks/rows';
 import { Button, Check, Dialog, Field } from '../../parts/controls';
@@ -68,39 +68,17 @@ export function RecordLook({ onClose }: { onClose: () => void }) {
 }
 
 export function DeleteLook({ look, onClose }: { look: LookRow; onClose: () => void }) {
-  const show = useShow();
-  const uses = lookUses(show, look.id);
-  const remove = (how: 'keep' | 'remove'): void =>
-    void edit('delete-look', { id: look.id, uses: how }).then(onClose);
+  const uses = lookUses(useShow(), look.id);
   return (
-    <Dialog
-      of={`looks/${look.id}`}
-      open
-      onOpenChange={(o) => !o && onClose()}
+    <DeleteUsed
+      of={look}
+      kind="look"
       title={`Delete look ${look.number} “${look.name}”?`}
-      width="w-[430px]"
-    >
-      <p className="text-soft">
-        {uses.length === 0
-          ? 'Nothing uses it.'
-          : `${plural(uses.length, 'use')}: ${uses
-              .slice(0, 10)
-              .map((u) => u.label)
-              .join(', ')}${uses.length > 10 ? ' …' : ''}.`}
-      </p>
-      <div className="mt-4 flex flex-wrap justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          Leave it
-        </Button>
-        {uses.length > 0 && (
-          <Button kind="danger" onClick={() => remove('remove')}>
-            Delete, and take it out of them
-          </Button>
-        )}
-        <Button kind="danger" onClick={() => remove('keep')}>
-          {uses.length > 0 ? 'Delete, they keep what it says' : 'Delete'}
-        </Button>
-      </div>
-    </Dialog>
+      uses={uses}
+      none="Nothing uses it."
+      keep="Delete, they keep what it says"
+      onDelete={(how) => void edit('delete-look', { id: look.id, uses: how }).then(onClose)}
+      onClose={onClose}
+    />
   );
 }

@@ -3,6 +3,7 @@
 import { useMemo, useState } from 'react';
 import { consequences } from '@/core/cues/consequences';
 import { plural } from '@/core/words';
+import { DeleteUsed } from './DeleteUsed';
 import { paletteUses } from '@/core/palettes/edits';
 import { groupOf } from '@/core/looks/resolve';
 import { familyOf } from '@/core/rig/attributes';
@@ -205,48 +206,22 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
 }
 
 export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClose: () => void }) {
-  const show = useShow();
-  const uses = paletteUses(show, palette.id);
-  const remove = (how: 'keep' | 'remove'): void =>
-    void edit('delete-palette', { id: palette.id, uses: how }).then(onClose);
+  const uses = paletteUses(useShow(), palette.id);
   return (
-    <Dialog
-      of={`palettes/${palette.id}`}
-      open
-      onOpenChange={(o) => !o && onClose()}
+    <DeleteUsed
+      of={palette}
+      kind="palette"
       title={`Delete palette ${palette.number} “${palette.name}”?`}
-      width="w-[430px]"
-    >
-      <p className="text-soft">
-        {uses.length === 0
-          ? 'Nothing follows it.'
-          : `${plural(uses.length, 'use')}: ${uses
-              .slice(0, 10)
-              .map((u) => u.label)
-              .join(', ')}${uses.length > 10 ? ' …' : ''}.`}
-      </p>
-      <div className="mt-4 flex flex-wrap justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          Leave it
-        </Button>
-        {uses.length > 0 && (
-          <Button
-            kind="danger"
-            title="Those cues show what tracked before"
-            onClick={() => remove('remove')}
-          >
-            Delete, and take it out of them
-          </Button>
-        )}
-        <Button kind="danger" onClick={() => remove('keep')}>
-          {uses.length > 0 ? 'Delete, they keep its levels' : 'Delete'}
-        </Button>
-      </div>
-    </Dialog>
+      uses={uses}
+      none="Nothing follows it."
+      keep="Delete, they keep its levels"
+      onDelete={(how) => void edit('delete-palette', { id: palette.id, uses: how }).then(onClose)}
+      onClose={onClose}
+    />
   );
 }
 
-/** One line to name something. */
+/** Where it is used, and in which cues it may be made their own. */
 export function Uses({
   title,
   uses,

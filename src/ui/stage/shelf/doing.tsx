@@ -14,6 +14,7 @@ import { PlayTime } from './playing';
 import { DeleteLook, RecordLook } from './LookDialogs';
 import { LookEditor } from './LookEditor';
 import { Rename } from '../../parts/Rename';
+import { useOnFaders } from './DeleteUsed';
 import { DeletePalette, RecordPalette, UpdatePalette, Uses } from './PaletteDialogs';
 
 export type Doing =
@@ -64,12 +65,14 @@ function PaletteDoing({
 
 function DeleteEffect({ effect, onClose }: { effect: EffectRow; onClose: () => void }) {
   const uses = effectUses(useShow(), effect.id);
+  const onFaders = useOnFaders('effect', effect.id);
   return (
     <Ask
       open
       onClose={onClose}
       title={`Delete effect ${effect.number} “${effect.name}”?`}
       act="Delete"
+      disabled={onFaders !== null}
       onAct={() => void edit('delete-effect', { id: effect.id })}
     >
       <p>
@@ -77,6 +80,7 @@ function DeleteEffect({ effect, onClose }: { effect: EffectRow; onClose: () => v
           ? 'Nothing runs it.'
           : `${listed(uses, NAMED_USES)} keep their levels without it.`}
       </p>
+      {onFaders && <p className="mt-2 text-warning">{onFaders}</p>}
     </Ask>
   );
 }
