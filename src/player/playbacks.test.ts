@@ -1023,6 +1023,19 @@ describe('cue actions', () => {
     expect(at).toEqual([1000, 2000, null]);
   });
 
+  test('paused by a cue, another list stands in the middle of its fade, and its own cue is not', () => {
+    const { show, second } = twoLists([40, 80]);
+    set(show, 2, { actions: [{ do: 'list', list: second, what: 'pause' }] });
+    const d = acting(show, [{ do: 'list', list: second, what: 'start' }]);
+    d.say(mara, { command: 'go' });
+    d.pass(0.2);
+    const before = d.list(second)?.elapsed_s;
+    d.say(mara, { command: 'go' });
+    d.pass(1);
+    expect([d.list(second)?.paused, d.list()?.paused]).toEqual([true, false]);
+    expect(d.list(second)?.elapsed_s).toBeCloseTo(before ?? -1, 1);
+  });
+
   test('faders, flashes, holds, remotes and macros', () => {
     const { show, second } = twoLists([80]);
     apply(show, 'set-fader', {

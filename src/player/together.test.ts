@@ -181,8 +181,13 @@ describe('boards', () => {
       d.here.delete('mara');
       d.live.personLeft('mara');
     };
+    const freeIn = (): number | null | undefined =>
+      d.live.playback().boards.find((b) => b.userId === 'mara')?.freeIn_s;
+    expect(freeIn()).toBeNull();
     leave();
+    expect(freeIn()).toBeCloseTo(FREES_AFTER_S, 1);
     d.pass(FREES_AFTER_S - 5);
+    expect(freeIn()).toBeCloseTo(5, 1);
     d.live.together.look();
     expect(d.say(tam, { command: 'go' })).toMatchObject({
       code: 'board',
@@ -193,7 +198,7 @@ describe('boards', () => {
     d.live.together.boards.presence('mara', true);
     d.pass(60);
     d.live.together.look();
-    expect(d.live.holder?.name).toBe('Mara Kell');
+    expect([d.live.holder?.name, freeIn()]).toEqual(['Mara Kell', null]);
     leave();
     d.pass(FREES_AFTER_S + 1);
     d.live.together.look();
