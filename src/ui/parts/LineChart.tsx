@@ -12,6 +12,7 @@ import {
   PointElement,
   Tooltip,
   type ChartDataset,
+  type ChartOptions,
 } from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
 import { useLook } from '../state/look';
@@ -51,6 +52,121 @@ const dataset = (
   stepped,
 });
 
+interface Ways {
+  /** A point in words: `cue 12 “Quay”`. */
+  say: (point: number) => string;
+  onPoint?: ((point: number) => void) | undefined;
+  unit: string;
+  /** After the point. */
+  digits: number;
+}
+type OfLines = Chart<'line', number[]>;
+
+/** @param ways as they are when somebody points, and not when the chart was made */
+function optionsOf(colours: Colours, family: string, ways: () => Ways): ChartOptions<'line'> {
+  const font = { family, size: FONT_PX };
+  return {
+    animation: false,
+    responsive: true,
+    maintainAspectRatio: false,
+    interaction: { mode: 'index', intersect: false },
+    onClick: (_, hit) => {
+      const point = hit[0]?.index;
+      if (point !== undefined) ways().onPoint?.(point);
+    },
+    scales: {
+      x: {
+        ticks: { color: colours('muted'), font, autoSkip: true, maxRotation: 0 },
+        grid: { display: false },
+        border: { color: colours('line') },
+      },
+      y: {
+        beginAtZero: true,
+        ticks: {
+          color: colours('muted'),
+          font,
+          callback: (v) => grouped(Number(v), ways().digits),
+        },
+        grid: { color: colours('line') },
+        border: { display: false },
+      },
+    },
+    plugins: {
+      tooltip: {
+        backgroundColor: colours('raised'),
+        borderColor: colours('edge'),
+        borderWidth: 1,
+        titleColor: colours('text'),
+        bodyColor: colours('soft'),
+        titleFont: font,
+        bodyFont: font,
+        callbacks: {
+          title: (items) => ways().say(items[0]?.dataIndex ?? 0),
+          label: ({ dataset: { label }, parsed }) =>
+            `${label}: ${grouped(parsed.y ?? 0, ways().digits)} ${ways().unit}`,
+        },
+      },
+    },
+  };
+}
+
+/** The chart on its canvas. What is drawn changes in the chart that stands: the mark under the pointer stays. */
+function useChart(
+  lines: readonly ChartLine[],
+  points: readonly string[],
+  stepped: boolean,
+  now: Ways,
+) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const theme = useLook((s) => s.theme);
+  const chart = useRef<OfLines | null>(null);
+  const ways = useRef(now);
+  useEffect(() => {
+    ways.current = now;
+  });
+  useEffect(() => {
+    const element = canvas.current;
+    if (!element) return;
+    const { fontFamily } = getComputedStyle(element);
+    const made: OfLines = new Chart(element, {
+      type: 'line',
+      data: { labels: [], datasets: [] },
+      options: optionsOf(coloursAt(element), fontFamily, () => ways.current),
+    });
+    chart.current = made;
+    return () => made.destroy();
+  }, [theme]);
+  useEffect(() => {
+    const made = chart.current;
+    if (!made) return;
+    const colours = coloursAt(made.canvas);
+    made.data.labels = [...points];
+    made.data.datasets = lines.map((line) => dataset(line, stepped, colours));
+    made.update('none');
+  }, [points, lines, stepped, theme]);
+  return { canvas, chart };
+}
+
+/** Puts the pointer's mark on a point. @returns whether there is one */
+function mark(made: OfLines | null, point: number): boolean {
+  const element = made?.getDatasetMeta(0).data[point];
+  if (!made || !element) return false;
+  const all = made.data.datasets.map((_, datasetIndex) => ({ datasetIndex, index: point }));
+  made.setActiveElements(all);
+  made.tooltip?.setActiveElements(all, { x: element.x, y: element.y });
+  made.update('none');
+  return true;
+}
+
+/** Where an arrow key, Home or End leads; undefined for any other key. @param at none yet: null */
+const leadsTo = (key: string, at: number | null, last: number): number | undefined =>
+  ({
+    ArrowLeft: Math.max(0, (at ?? 1) - 1),
+    ArrowRight: Math.min(last, (at ?? -1) + 1),
+    Home: 0,
+    End: last,
+  })[key];
+
 export function LineChart({
   label,
   points,
@@ -67,110 +183,19 @@ export function LineChart({
   points: readonly string[];
   lines: readonly ChartLine[];
   unit: string;
-  /** A point in words: `cue 12 “Quay”`. */
   say: (point: number) => string;
   onPoint?: (point: number) => void;
   /** Values stand until the next point. */
   stepped?: boolean;
-  /** After the point. */
   digits?: number;
 }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const theme = useLook((s) => s.theme);
-  const chart = useRef<Chart<'line', number[]> | null>(null);
-  const ways = useRef({ say, onPoint, unit, digits });
-  useEffect(() => {
-    ways.current = { say, onPoint, unit, digits };
-  });
+  const { canvas, chart } = useChart(lines, points, stepped, { say, onPoint, unit, digits });
   const [at, setAt] = useState<number | null>(null);
-
-  useEffect(() => {
-    const element = canvas.current;
-    if (!element) return;
-    const colours = coloursAt(element);
-    const font = { family: getComputedStyle(element).fontFamily, size: FONT_PX };
-    const made = new Chart<'line', number[]>(element, {
-      type: 'line',
-      data: { labels: [], datasets: [] },
-      options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        interaction: { mode: 'index', intersect: false },
-        onClick: (_, hit) => {
-          const point = hit[0]?.index;
-          if (point !== undefined) ways.current.onPoint?.(point);
-        },
-        scales: {
-          x: {
-            ticks: { color: colours('muted'), font, autoSkip: true, maxRotation: 0 },
-            grid: { display: false },
-            border: { color: colours('line') },
-          },
-          y: {
-            beginAtZero: true,
-            ticks: {
-              color: colours('muted'),
-              font,
-              callback: (v) => grouped(Number(v), ways.current.digits),
-            },
-            grid: { color: colours('line') },
-            border: { display: false },
-          },
-        },
-        plugins: {
-          tooltip: {
-            backgroundColor: colours('raised'),
-            borderColor: colours('edge'),
-            borderWidth: 1,
-            titleColor: colours('text'),
-            bodyColor: colours('soft'),
-            titleFont: font,
-            bodyFont: font,
-            callbacks: {
-              title: (items) => ways.current.say(items[0]?.dataIndex ?? 0),
-              label: (item) =>
-                `${item.dataset.label}: ${grouped(item.parsed.y ?? 0, ways.current.digits)} ${ways.current.unit}`,
-            },
-          },
-        },
-      },
-    });
-    chart.current = made;
-    return () => made.destroy();
-  }, [theme]);
-  // What is drawn changes in the chart that stands: the mark under the pointer stays.
-  useEffect(() => {
-    const made = chart.current;
-    if (!made) return;
-    const colours = coloursAt(made.canvas);
-    made.data.labels = [...points];
-    made.data.datasets = lines.map((line) => dataset(line, stepped, colours));
-    made.update('none');
-  }, [points, lines, stepped, theme]);
-
-  /** The pointer's mark, moved by keys. */
-  const mark = (point: number): void => {
-    const made = chart.current;
-    const element = made?.getDatasetMeta(0).data[point];
-    if (!made || !element) return;
-    const all = made.data.datasets.map((_, datasetIndex) => ({ datasetIndex, index: point }));
-    made.setActiveElements(all);
-    made.tooltip?.setActiveElements(all, { x: element.x, y: element.y });
-    made.update('none');
-    setAt(point);
-  };
   const byKey = (e: React.KeyboardEvent): void => {
-    const last = points.length - 1;
-    const to = {
-      ArrowLeft: Math.max(0, (at ?? 1) - 1),
-      ArrowRight: Math.min(last, (at ?? -1) + 1),
-      Home: 0,
-      End: last,
-    }[e.key];
+    const to = leadsTo(e.key, at, points.length - 1);
     if (to !== undefined) {
       e.preventDefault();
-      mark(to);
+      if (mark(chart.current, to)) setAt(to);
     } else if (e.key === 'Enter' && at !== null) {
       e.preventDefault();
       onPoint?.(at);

@@ -1,12 +1,14 @@
 /** The stage view: canvases fed by level frames, drawn only when something has changed, at the screen's own rate. */
 'use client';
 import { useMemo, useRef } from 'react';
-import type { PieceRow } from '@/core/plan/rows';
+import type { FixtureRow } from '@/core/fixtures/rows';
+import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import { useScreen, useShow } from '../state/store';
 import { useStage } from '../state/stage';
 import { useBox } from '../parts/use-box';
 import { useLed } from '../parts/use-led';
 import { useGestures } from './gestures';
+import type { Pixel } from './pick';
 import type { Moving } from './moving';
 import { useMarks } from './marks';
 import { useBackground } from './background';
@@ -15,6 +17,71 @@ import { useLayers } from './use-layers';
 import { boundsOf, pointsOfPieces, toPixel, viewOf, type View } from './view';
 
 const NO_PIECES: readonly PieceRow[] = [];
+
+type Gestures = ReturnType<typeof useGestures>;
+
+/** What a hand draws over the plan. */
+function Drawing({ rubber, lasso, line }: Pick<Gestures, 'rubber' | 'lasso' | 'line'>) {
+  return (
+    <>
+      {rubber && (
+        <div
+          className="pointer-events-none absolute rounded border border-standby bg-standby/10"
+          style={{ left: rubber.x, top: rubber.y, width: rubber.w, height: rubber.h }}
+        />
+      )}
+      {(lasso || line) && (
+        <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
+          {lasso && (
+            <polygon
+              points={lasso.map((p) => `${p.x},${p.y}`).join(' ')}
+              className="fill-standby/10"
+              stroke="var(--color-standby)"
+            />
+          )}
+          {line && (
+            <line
+              x1={line.from.x}
+              y1={line.from.y}
+              x2={line.to.x}
+              y2={line.to.y}
+              stroke="var(--color-standby)"
+              strokeDasharray="5 4"
+            />
+          )}
+          {line &&
+            [line.from, line.to].map((p, i) => (
+              <circle key={i} cx={p.x} cy={p.y} r={5} fill="none" stroke="var(--color-standby)" />
+            ))}
+        </svg>
+      )}
+    </>
+  );
+}
+
+/** Which unit is under the pointer. */
+function NameTag({ at, fixture }: { at: Pixel; fixture: FixtureRow }) {
+  return (
+    <div
+      className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full rounded-md bg-text px-2 py-0.5 text-[12px] font-medium whitespace-nowrap text-ink"
+      style={{ left: at.x, top: at.y - 20 }}
+    >
+      <span className="num">{fixture.number}</span> {fixture.label}
+    </div>
+  );
+}
+
+/** Set pieces on the stage's own plan, the one under a hand where the hand has it; a layout has none. */
+function usePieces(layout: LayoutRow | undefined, under: PieceRow | undefined) {
+  const show = useShow();
+  const version = show.version('pieces');
+  return useMemo(() => {
+    void version;
+    if (layout?.places) return NO_PIECES;
+    const all = [...show.pieces.values()];
+    return under ? all.map((p) => (p.id === under.id ? under : p)) : all;
+  }, [show, version, layout, under]);
+}
 
 export function Plan({ arrange }: { arrange?: boolean }) {
   const show = useShow();
@@ -35,14 +102,7 @@ export function Plan({ arrange }: { arrange?: boolean }) {
   const layout = arrange || layoutId === null ? undefined : show.layouts.get(layoutId);
   const { lamps, placed } = useLamps(layout?.places, moving);
   const background = useBackground(layout);
-  const pieceVersion = show.version('pieces');
-  const pieces = useMemo(() => {
-    void pieceVersion;
-    if (layout?.places) return NO_PIECES;
-    const all = [...show.pieces.values()];
-    const under = moving?.piece;
-    return under ? all.map((p) => (p.id === under.id ? under : p)) : all;
-  }, [show, pieceVersion, layout, moving]);
+  const pieces = usePieces(layout, moving?.piece);
   const bounds = useMemo(
     () => boundsOf([...pointsOfPieces(pieces), ...lamps.map((l) => l.fixture.position)]),
     [pieces, lamps],
@@ -101,45 +161,8 @@ export function Plan({ arrange }: { arrange?: boolean }) {
         className="relative block touch-none"
         {...g.handlers}
       />
-      {rubber && (
-        <div
-          className="pointer-events-none absolute rounded border border-standby bg-standby/10"
-          style={{ left: rubber.x, top: rubber.y, width: rubber.w, height: rubber.h }}
-        />
-      )}
-      {(lasso || line) && (
-        <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
-          {lasso && (
-            <polygon
-              points={lasso.map((p) => `${p.x},${p.y}`).join(' ')}
-              className="fill-standby/10"
-              stroke="var(--color-standby)"
-            />
-          )}
-          {line && (
-            <line
-              x1={line.from.x}
-              y1={line.from.y}
-              x2={line.to.x}
-              y2={line.to.y}
-              stroke="var(--color-standby)"
-              strokeDasharray="5 4"
-            />
-          )}
-          {line &&
-            [line.from, line.to].map((p, i) => (
-              <circle key={i} cx={p.x} cy={p.y} r={5} fill="none" stroke="var(--color-standby)" />
-            ))}
-        </svg>
-      )}
-      {g.hover && hovered && !rubber && (
-        <div
-          className="pointer-events-none absolute z-10 -translate-x-1/2 -translate-y-full rounded-md bg-text px-2 py-0.5 text-[12px] font-medium whitespace-nowrap text-ink"
-          style={{ left: hovered.x, top: hovered.y - 20 }}
-        >
-          <span className="num">{g.hover.fixture.number}</span> {g.hover.fixture.label}
-        </div>
-      )}
+      <Drawing rubber={rubber} lasso={lasso} line={line} />
+      {g.hover && hovered && !rubber && <NameTag at={hovered} fixture={g.hover.fixture} />}
       {moving?.says && (
         <div className="num pointer-events-none absolute bottom-2 left-2 rounded bg-panel/90 px-2 py-1 text-[12px] text-soft">
           {moving.says}
