@@ -1,13 +1,12 @@
 /** How often palettes, looks and effects are used, counted once for each state of the show. */
+import { stepsOf } from '../effects/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { LookItem } from './rows.ts';
 
-interface Counts {
-  /** Cues by the id of what they use. */
-  cues: ReadonlyMap<string, number>;
-  /** Looks by the id of what is in them. */
-  looks: ReadonlyMap<string, number>;
-}
+/** Cues, looks, effects and faders, by the id of what they use or hold: how many of each do. */
+type Counts = Readonly<
+  Record<'cues' | 'looks' | 'effects' | 'faders', ReadonlyMap<string, number>>
+>;
 const kept = new WeakMap<Show, { version: string; counts: Counts }>();
 
 /** The palette, effect or look that an item of a look is; [] where it is levels of its own. */
@@ -24,9 +23,18 @@ function leanedOn(item: LookItem): string | [] {
   }
 }
 
-/** How many cues and looks lean on each palette, look and effect; kept while neither changes. */
+const LEANING = ['values', 'looks', 'effects', 'faders'] as const;
+
+/** In how many of them each id is. */
+function counted(all: readonly (readonly string[])[]): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const ids of all) for (const id of new Set(ids)) counts.set(id, (counts.get(id) ?? 0) + 1);
+  return counts;
+}
+
+/** How many cues, looks, effects and faders lean on each palette, look and effect; kept while none of them changes. */
 export function referenceCounts(show: Show): Counts {
-  const version = `${show.version('values')}/${show.version('looks')}`;
+  const version = LEANING.map((table) => show.version(table)).join('/');
   const known = kept.get(show);
   if (known?.version === version) return known.counts;
   const inCues = new Map<string, Set<string>>();
@@ -41,12 +49,14 @@ export function referenceCounts(show: Show): Counts {
     note(v.look, v.cueId);
     note(v.effect?.id, v.cueId);
   }
-  const looks = new Map<string, number>();
-  for (const look of show.looks.values()) {
-    const ids = new Set(look.items.flatMap(leanedOn));
-    for (const id of ids) looks.set(id, (looks.get(id) ?? 0) + 1);
-  }
-  const counts = { cues: new Map([...inCues].map(([id, set]) => [id, set.size])), looks };
+  const counts: Counts = {
+    cues: new Map([...inCues].map(([id, set]) => [id, set.size])),
+    looks: counted([...show.looks.values()].map((l) => l.items.flatMap(leanedOn))),
+    effects: counted(
+      [...show.effects.values()].map((e) => stepsOf(e).flatMap((s) => s.palette ?? [])),
+    ),
+    faders: counted([...show.faders.values()].map((f) => [f.holds.id])),
+  };
   kept.set(show, { version, counts });
   return counts;
 }

@@ -9,6 +9,7 @@ import { modeOf } from '../fixtures/points.ts';
 import { packShow, unpackShow } from '../formats/pack.ts';
 import type { MutableShow } from '../show/show.ts';
 import { transformed } from '../rig/transform.ts';
+import { referenceCounts } from '../looks/uses.ts';
 import { fadersWith } from '../faders/holding.ts';
 import { rigFindings } from '../rig/findings.ts';
 import { apply, cue, exampleShow, idOf, refused, sheet } from '../testing/example.ts';
@@ -457,6 +458,10 @@ describe('who uses a palette', () => {
     record(show, 'position', [[101, 'Tilt', 0.8]], { name: 'Roof' });
     return show;
   };
+  const counted = (show: MutableShow): string[] =>
+    Object.entries(referenceCounts(show)).flatMap(([where, of]) =>
+      of.has(palette(show, 1).id) ? [`${of.get(palette(show, 1).id)} ${where}`] : [],
+    );
   const idle = (show: MutableShow): boolean =>
     rigFindings(show).some((f) => f.key === 'idle-palettes' && f.text.includes('Roof'));
   const labels = (show: MutableShow): string[] =>
@@ -464,7 +469,7 @@ describe('who uses a palette', () => {
 
   test('nobody does: it is told, and it goes', () => {
     const show = house();
-    expect([idle(show), labels(show)]).toEqual([true, []]);
+    expect([idle(show), labels(show), counted(show)]).toEqual([true, [], []]);
     apply(show, 'delete-palette', { id: palette(show, 1).id });
     expect(show.palettes.size).toBe(0);
   });
@@ -492,7 +497,7 @@ describe('who uses a palette', () => {
         spread: { turns: 0, groups: 0, blocks: 1, wings: 1 },
       },
     });
-    expect(idle(show)).toBe(false);
+    expect([idle(show), counted(show)]).toEqual([false, ['1 effects']]);
     expect(paletteUses(show, palette(show, 1).id)).toEqual([
       { label: expect.stringMatching(/^effect \d+ Rise$/), values: 2 },
     ]);
@@ -504,7 +509,7 @@ describe('who uses a palette', () => {
     apply(show, 'set-fader', {
       set: { name: 'Up', holds: { kind: 'palette', id }, mode: 'proportional', flash: 'full' },
     });
-    expect(idle(show)).toBe(false);
+    expect([idle(show), counted(show)]).toEqual([false, ['1 faders']]);
     const [fader] = show.faders.values();
     expect(fadersWith(show, 'palette', id)).toEqual([`fader ${fader?.number} Up`]);
     expect(fadersWith(show, 'look', id)).toEqual([]);

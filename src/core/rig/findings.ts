@@ -1,6 +1,5 @@
 /** What is odd about the rig: told, never a hindrance (docs/playback.md, Checks). */
 import type { CueRow, ValueRow } from '../cues/rows.ts';
-import { stepsOf } from '../effects/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { slotKey } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
@@ -12,6 +11,7 @@ import { absolute, formatPoint, modeOf, UNIVERSE_SLOTS, widthAt } from '../fixtu
 import { attributesOf } from './attributes.ts';
 import { powerReport, wattsOf } from './power.ts';
 import { slotTimes } from '../cues/value-times.ts';
+import { referenceCounts } from '../looks/uses.ts';
 import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 
@@ -339,16 +339,12 @@ const movement = (kind: string, cue: CueRow, text: string, fixtures: string[]): 
 
 /** Palettes that nothing follows: one line for all of them, since a house keeps some for later. */
 function unusedFindings(show: Show): Finding[] {
-  const used = new Set([...show.values.values()].map((v) => v.palette));
-  for (const look of show.looks.values())
-    for (const item of look.items) if (item.kind === 'palette') used.add(item.palette);
-  for (const effect of show.effects.values())
-    for (const step of stepsOf(effect)) used.add(step.palette);
-  for (const { holds } of show.faders.values()) if (holds.kind === 'palette') used.add(holds.id);
-  for (const { is } of show.sheetpieces.values())
-    if (is.kind === 'tile' && is.of === 'palette') used.add(is.id);
+  const leaning = Object.values(referenceCounts(show));
+  const onSheets = new Set(
+    [...show.sheetpieces.values()].flatMap(({ is }) => (is.kind === 'tile' ? [is.id] : [])),
+  );
   const idle = [...show.palettes.values()]
-    .filter((p) => !used.has(p.id))
+    .filter((p) => !onSheets.has(p.id) && leaning.every((counts) => !counts.has(p.id)))
     .sort((a, b) => a.number - b.number);
   if (idle.length === 0 || show.cues.size === 0) return [];
   const named = idle

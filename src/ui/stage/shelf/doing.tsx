@@ -3,6 +3,7 @@
 import { listed } from '@/core/words';
 import { effectUses } from '@/core/effects/edits';
 import type { EffectRow } from '@/core/effects/rows';
+import { fadersWith } from '@/core/faders/holding';
 import type { LookRow } from '@/core/looks/rows';
 import { paletteUses } from '@/core/palettes/edits';
 import type { PaletteRow } from '@/core/palettes/rows';
@@ -55,7 +56,10 @@ function PaletteDoing({
       return (
         <Uses
           title={`Palette ${palette.number} “${palette.name}” is used in`}
-          uses={paletteUses(show, palette.id)}
+          uses={[
+            ...paletteUses(show, palette.id),
+            ...fadersWith(show, 'palette', palette.id).map((label) => ({ label })),
+          ]}
           palette={palette.id}
           onClose={onClose}
         />

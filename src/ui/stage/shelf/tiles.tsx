@@ -38,7 +38,9 @@ export function useTiles() {
   const others = useScreen((s) => s.others);
   const role = useScreen((s) => s.you.role);
   const version = PICTURED.map((t) => show.version(t)).join();
-  const used = ['cues', 'values', 'looks'].map((t) => show.version(t as 'cues')).join();
+  const used = (['cues', 'values', 'looks', 'effects', 'faders'] as const)
+    .map((t) => show.version(t))
+    .join();
   const played = usePlayed();
   const plays = useStage((s) => s.plays);
   const counts = useMemo(() => {
@@ -58,7 +60,14 @@ export function useTiles() {
     editable: mayEdit(role),
     playable: mayPlay(role),
     cues: (id: string): number => counts.cues.get(id) ?? 0,
-    uses: (id: string): number => (counts.cues.get(id) ?? 0) + (counts.looks.get(id) ?? 0),
+    uses: (id: string): number =>
+      Object.values(counts).reduce((sum, of) => sum + (of.get(id) ?? 0), 0),
+    /** Where, besides in cues; null where nothing else leans on it. */
+    elsewhere: (id: string): string | null => {
+      if (counts.looks.has(id)) return 'in looks';
+      if (counts.effects.has(id)) return 'in effects';
+      return counts.faders.has(id) ? 'on a fader' : null;
+    },
     pressed: (id: string): boolean => followed.has(id),
     /** It plays by itself. */
     played: (kind: PlayedKind, id: string): boolean => played.has(`${kind}/${id}`),
@@ -121,13 +130,12 @@ export function PaletteTile({
   const { show, chosen } = moment;
   const reached = chosen.filter((f) => reachOf(show, palette, f).size > 0).length;
   const cues = moment.cues(palette.id);
-  const elsewhere = moment.uses(palette.id) === 0 ? 'not used' : 'in looks';
   return (
     <Tile
       of={`palettes/${palette.id}`}
       number={palette.number}
       name={palette.name}
-      uses={cues === 0 ? elsewhere : `in ${plural(cues, 'cue')}`}
+      uses={cues === 0 ? (moment.elsewhere(palette.id) ?? 'not used') : `in ${plural(cues, 'cue')}`}
       pressed={moment.pressed(palette.id)}
       held={moment.heldBy(palette.id)}
       dim={!moment.plays && reached === 0}
