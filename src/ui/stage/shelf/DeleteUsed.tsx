@@ -50,10 +50,12 @@ export function DeleteUsed({
       title={title}
       width="w-[430px]"
     >
-      <p className="text-soft">
-        {isUsed ? `${plural(uses.length, 'use')}: ${listed(names, NAMED)}.` : none}
-      </p>
-      {onFaders && <p className="mt-2 text-warning">{onFaders}</p>}
+      {(isUsed || !onFaders) && (
+        <p className="text-soft">
+          {isUsed ? `${plural(uses.length, 'use')}: ${listed(names, NAMED)}.` : none}
+        </p>
+      )}
+      {onFaders && <p className="mt-1 text-warning">{onFaders}</p>}
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
           Leave it

@@ -79,11 +79,13 @@ function DeleteEffect({ effect, onClose }: { effect: EffectRow; onClose: () => v
       disabled={onFaders !== null}
       onAct={() => void edit('delete-effect', { id: effect.id })}
     >
-      <p>
-        {uses.length === 0
-          ? 'Nothing runs it.'
-          : `${listed(uses, NAMED_USES)} keep their levels without it.`}
-      </p>
+      {(uses.length > 0 || !onFaders) && (
+        <p>
+          {uses.length === 0
+            ? 'Nothing runs it.'
+            : `${listed(uses, NAMED_USES)} keep their levels without it.`}
+        </p>
+      )}
       {onFaders && <p className="mt-2 text-warning">{onFaders}</p>}
     </Ask>
   );
