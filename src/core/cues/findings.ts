@@ -5,6 +5,8 @@ import type { CueRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 import { formatTime } from './clock.ts';
 import { rounds } from './loops.ts';
+import { formatMoment } from '../time/moment.ts';
+import { behindEnd } from '../time/timed.ts';
 import { timingOf } from './times.ts';
 import { formatCueNumber } from './number.ts';
 import { isComplete } from './tracking.ts';
@@ -53,6 +55,15 @@ function timeFindings(show: Show, listId: string, cues: readonly CueRow[]): Book
         text: `The cue after ${named(cue)} follows after ${formatTime(cue.follow_s)} s, before its fades of ${formatTime(total)} s have ended.`,
       });
   }
+  for (const cue of behindEnd(show, listId))
+    found.push({
+      key: `behind/${cue.id}`,
+      grave: true,
+      about: 'times',
+      cueId: cue.id,
+      fixtures: [],
+      text: `${Named(cue)} stands at ${formatMoment(cue.at_s)}, behind the end of its track: it never comes.`,
+    });
   for (const round of rounds(show.lists.get(listId), cues, (c) => timingOf(show, c).total_s)) {
     const [first] = round.cues;
     if (!first) continue;

@@ -29,6 +29,28 @@ const placed = (cue: CueRow, at_s: number | null, keeps: CueRow['keeps']): CueRo
   return keeps === undefined ? next : { ...next, keeps };
 };
 
+/** What became of them; what stands behind the end of its track is said to, since it never comes. */
+function sayPlaced(
+  show: Show,
+  list: string,
+  at: Readonly<Record<string, number | null>>,
+  moved: number,
+): string {
+  const end_s = show.lists.get(list)?.time?.end_s;
+  const isBehind = (at_s: number | null): boolean =>
+    at_s !== null && end_s !== undefined && at_s > end_s;
+  const end = formatMoment(end_s ?? 0);
+  const behind = Object.values(at).filter(isBehind).length;
+  if (moved > 1)
+    return `Moved ${moved} cues along the track${behind > 0 ? `; ${behind} of them behind its end at ${end}` : ''}`;
+  const [[id = '', at_s = null] = []] = Object.entries(at);
+  const one = `LX ${formatCueNumber(show.cues.get(id)?.number ?? 0)}`;
+  if (at_s === null) return `Took ${one} off the track`;
+  return isBehind(at_s)
+    ? `${one} stands at ${formatMoment(at_s)}, behind the end of the track at ${end}: it never comes`
+    : `${one} comes at ${formatMoment(at_s)}`;
+}
+
 export const placeCues = defineEdit({
   name: 'place-cues',
   params: z.object({
@@ -64,15 +86,7 @@ export const placeCues = defineEdit({
         changes.push(replaceRow('cues', cue, next));
     }
     if (changes.length === 0) return refuse('nothing', 'They stand there already.');
-    const [[id = '', at_s = null] = []] = Object.entries(at);
-    const first = show.cues.get(id);
-    const one = `LX ${formatCueNumber(first?.number ?? 0)}`;
-    const alone =
-      at_s === null ? `Took ${one} off the track` : `${one} comes at ${formatMoment(at_s)}`;
-    return {
-      changes,
-      summary: changes.length > 1 ? `Moved ${changes.length} cues along the track` : alone,
-    };
+    return { changes, summary: sayPlaced(show, list, at, changes.length) };
   },
 });
 

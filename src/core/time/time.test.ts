@@ -5,10 +5,12 @@ import type { CommandContext } from '../command/reader.ts';
 import type { MutableShow } from '../show/show.ts';
 import { NO_PROGRAMS } from '../playback/programs';
 import { compileSlots, slotIndex } from '../playback/slots.ts';
+import { bookFindings } from '../cues/findings.ts';
 import { slotKey } from '../cues/rows.ts';
 import { formatMoment } from './moment.ts';
 import { levelAt, playedTo, type Rig } from './played-to.ts';
-import { endOf, numberAtMoment, timedCues } from './timed.ts';
+import { NO_TIME } from './rows.ts';
+import { behindEnd, endOf, numberAtMoment, timedCues } from './timed.ts';
 
 const MAIN = 'main';
 const WALTZ = [{ at_s: 2, bpm: 90, beats: 3 }];
@@ -42,6 +44,38 @@ test('cues are laid on the track and taken off it; what tracks does not change',
   expect(endOf(show, MAIN)).toBe(74.5);
   expect(place(show, { [b]: null }).summary).toBe('Took LX 2 off the track');
   expect(show.cues.get(b)).not.toHaveProperty('at_s');
+});
+
+test('behind the end of the track it is said that it never comes, when it is put there and before the show', () => {
+  const { show, ids } = number();
+  const [a = '', b = '', c = ''] = ids;
+  const list = show.lists.get(MAIN);
+  place(show, { [a]: 0, [b]: 2 });
+  const end = (end_s?: number) =>
+    apply(show, 'change-list', {
+      id: MAIN,
+      set: {
+        time: { ...NO_TIME, ...list?.time, on: true, ...(end_s === undefined ? {} : { end_s }) },
+      },
+    });
+  end(192);
+  expect(place(show, { [c]: 192 }).summary).toBe('LX 3 comes at 3:12.00');
+  expect(place(show, { [c]: 1200 }).summary).toBe(
+    'LX 3 stands at 20:00.00, behind the end of the track at 3:12.00: it never comes',
+  );
+  expect(behindEnd(show, MAIN).map((x) => x.number)).toEqual([3000]);
+  const findings = (): string[] =>
+    bookFindings(show, MAIN).flatMap((f) => (f.key.startsWith('behind/') ? [f.text] : []));
+  expect(findings()).toEqual([
+    expect.stringMatching(
+      /^Cue 3.* stands at 20:00\.00, behind the end of its track: it never comes\.$/,
+    ),
+  ]);
+  expect(place(show, { [b]: 300, [c]: 4, [a]: 400 }).summary).toBe(
+    'Moved 3 cues along the track; 2 of them behind its end at 3:12.00',
+  );
+  end();
+  expect([behindEnd(show, MAIN), findings()]).toEqual([[], []]);
 });
 
 test('a new cue at a moment is numbered between those around it; where none fits, behind all', () => {

@@ -46,6 +46,12 @@ export const hasTrack = (
   trackSoundOf(show.sounds, show.lists.get(listId)?.time?.sound) !== undefined ||
   show.cuesOf(listId).some(isTimed);
 
+/** Cues that stand behind the end that a track was given: they never come. */
+export function behindEnd(show: Pick<Show, 'cuesOf' | 'lists'>, listId: string): TimedCue[] {
+  const end_s = show.lists.get(listId)?.time?.end_s;
+  return end_s === undefined ? [] : timedCues(show, listId).filter((c) => c.at_s > end_s);
+}
+
 /** Where a track ends: where it says, or with its last fade and its sound. */
 export function endOf(show: Show, listId: string): number {
   const time = show.lists.get(listId)?.time;

@@ -1,13 +1,14 @@
-/** Under a track: cues that are not on it, to be tapped onto it, and its marks. */
+/** Under a track: cues that are not on it, to be tapped onto it, those behind its end, and its marks. */
 'use client';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import { formatMoment } from '@/core/time/moment';
 import type { ListTime } from '@/core/time/rows';
-import { plural } from '@/core/words';
+import { listed, plural } from '@/core/words';
 import { CellEditor } from '../../parts/CellEditor';
 import { Button, IconButton } from '../../parts/controls';
+import { edit } from '../../state/actions';
 import { useTrackView } from '../../state/track';
 import type { TrackHere } from './use-track-here';
 
@@ -15,6 +16,8 @@ const LINE =
   'flex flex-none items-center gap-1.5 overflow-x-auto border-t border-line px-3 text-[12.5px]';
 /** So many are offered one by one; a list may have thousands. */
 const OFFERED = 30;
+/** More of them are counted. */
+const NAMED = 6;
 const MARK_LETTERS = 60;
 
 export function OffTrack({ here }: { here: TrackHere }) {
@@ -39,6 +42,39 @@ export function OffTrack({ here }: { here: TrackHere }) {
           {formatCueNumber(c.number)}
         </button>
       ))}
+    </div>
+  );
+}
+
+/** What stands where it never comes, and the two ways out. */
+export function BehindEnd({ here }: { here: TrackHere }) {
+  const { behind, end_s, listId, mayEdit, put } = here;
+  if (behind.length === 0) return null;
+  const [they, come] = behind.length === 1 ? ['it', 'comes'] : ['they', 'come'];
+  const names = listed(
+    behind.map((c) => formatCueNumber(c.number)),
+    NAMED,
+  );
+  return (
+    <div role="group" className={`${LINE} py-1.5`} aria-label="Behind the end of the track">
+      <span className="flex-none text-warning">
+        LX {names} behind the end at {formatMoment(end_s)}: {they} never {come}.
+      </span>
+      <Button disabled={!mayEdit} onClick={() => put({ end_s: undefined })}>
+        End with the last fade
+      </Button>
+      <Button
+        kind="quiet"
+        disabled={!mayEdit}
+        onClick={() =>
+          void edit('place-cues', {
+            list: listId,
+            at: Object.fromEntries(behind.map((c) => [c.id, null])),
+          })
+        }
+      >
+        Take {behind.length === 1 ? 'it' : 'them'} off the track
+      </Button>
     </div>
   );
 }

@@ -1,11 +1,17 @@
 /**
- * Marks of a track, under it.
+ * Under a track: its marks, and cues that stand behind its end.
  * @jest-environment jsdom
  */
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { useTrackView } from '../../state/track';
-import { Marks } from './Beneath';
+import { edit } from '../../state/actions';
+import { BehindEnd, Marks } from './Beneath';
 import type { TrackHere } from './use-track-here';
+
+jest.mock('../../state/actions', () => ({
+  ...jest.requireActual<object>('../../state/actions'),
+  edit: jest.fn(() => Promise.resolve({ seq: 1 })),
+}));
 
 afterEach(cleanup);
 
@@ -42,4 +48,35 @@ test('taken off one by one; who may not edit goes there, and no more', () => {
   open(false);
   fireEvent.doubleClick(screen.getByText('Verse'));
   expect(screen.queryByLabelText('Name of mark Verse')).toBeNull();
+});
+
+describe('cues behind the end', () => {
+  const openWith = (behind: readonly { id: string; number: number }[], mayEdit = true): void => {
+    put.mockClear();
+    (edit as unknown as jest.Mock).mockClear();
+    const here = { behind, end_s: 192, listId: 'waltz', put, mayEdit };
+    render(<BehindEnd here={here as unknown as TrackHere} />);
+  };
+  const TWO = [
+    { id: 'a', number: 14_000 },
+    { id: 'b', number: 15_500 },
+  ];
+
+  test('are named, with both ways out', () => {
+    openWith(TWO);
+    screen.getByText('LX 14, 15.5 behind the end at 3:12.00: they never come.');
+    fireEvent.click(screen.getByText('End with the last fade'));
+    expect(put.mock.calls).toEqual([[{ end_s: undefined }]]);
+    fireEvent.click(screen.getByText('Take them off the track'));
+    expect(edit).toHaveBeenCalledWith('place-cues', { list: 'waltz', at: { a: null, b: null } });
+  });
+
+  test('where there are none nothing is said; who may not edit moves none', () => {
+    openWith([]);
+    expect(screen.queryByRole('group')).toBeNull();
+    openWith(TWO.slice(0, 1), false);
+    screen.getByText('LX 14 behind the end at 3:12.00: it never comes.');
+    for (const button of screen.getAllByRole('button'))
+      expect((button as HTMLButtonElement).disabled).toBe(true);
+  });
 });

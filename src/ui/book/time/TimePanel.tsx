@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { useShow } from '../../state/store';
 import { useTrackView } from '../../state/track';
-import { Marks, OffTrack } from './Beneath';
+import { BehindEnd, Marks, OffTrack } from './Beneath';
 import { SAMPLES } from './strips';
 import { TimeFoot } from './TimeFoot';
 import { PutHere, Tools } from './Tools';
@@ -15,10 +15,10 @@ import { useTrackHere } from './use-track-here';
 export function TimePanel() {
   const show = useShow();
   const here = useTrackHere();
-  const { listId, end_s, time, cue } = here;
+  const { listId, end_s, behind, time, cue } = here;
   const [width, setWidth] = useState(0);
   const ribbons = useRibbons(listId, SAMPLES, end_s);
-  const fit = useFit(listId, end_s, width);
+  const fit = useFit(listId, Math.max(end_s, behind.at(-1)?.at_s ?? 0), width);
   const chosen = useTrackView((s) => s.chosen.at(-1));
   return (
     <div className="flex h-full flex-col" data-testid="time-panel">
@@ -29,6 +29,7 @@ export function TimePanel() {
       </div>
       <TrackBox here={here} ribbons={ribbons} onWidth={setWidth} />
       <OffTrack here={here} />
+      <BehindEnd here={here} />
       <Marks here={here} />
       <div className="flex-none border-t border-line bg-panel">
         <TimeFoot

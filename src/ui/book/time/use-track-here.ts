@@ -7,7 +7,7 @@ import type { ListRow } from '@/core/lists/rows';
 import type { ListStatus } from '@/core/live/messages';
 import { toMillisecond } from '@/core/time/moment';
 import { NO_TIME, type ListTime } from '@/core/time/rows';
-import { endOf, numberAtMoment, timedCues, type TimedCue } from '@/core/time/timed';
+import { behindEnd, endOf, numberAtMoment, timedCues, type TimedCue } from '@/core/time/timed';
 import { edit, said } from '../../state/actions';
 import { useBookList } from '../../state/book';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
@@ -27,6 +27,8 @@ export interface TrackHere {
   cues: readonly TimedCue[];
   /** Not on the track. */
   others: readonly CueRow[];
+  /** On it, behind its end: they never come. */
+  behind: readonly TimedCue[];
   time: ListTime;
   end_s: number;
   position: Position;
@@ -65,6 +67,7 @@ export function useTrackHere(): TrackHere {
     cue,
     cues,
     others: show.cuesOf(listId).filter((c) => c.at_s === undefined),
+    behind: behindEnd(show, listId),
     time,
     end_s: endOf(show, listId),
     position,
