@@ -11,7 +11,7 @@ import type { TimedCue } from '@/core/time/timed';
 import { useDrag } from '../../parts/use-drag';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { useTrackView } from '../../state/track';
-import { laidOut, MOST_LANES, type Laid } from './lanes';
+import { fitting, laidOut, MOST_LANES, type Laid } from './lanes';
 import { ledAs, useCueDrag, type Handle } from './use-cue-drag';
 
 export const LANE_PX = 78;
@@ -20,6 +20,12 @@ const HANDLE_PX = 7;
 /** Cues whose shape or name reaches into sight are drawn. */
 const EDGE_PX = 20;
 const NAME_PX = 120;
+/** From the start of a cue to its words, and between them. */
+const WORDS_X = 6;
+const GAP_PX = 8;
+/** What a digit and a letter of them take, about. */
+const DIGIT_PX = 7.6;
+const LETTER_PX = 6.8;
 
 /** An eased rise from the foot to the top. */
 const rise = (w: number): string =>
@@ -125,6 +131,19 @@ function Shape({
         strokeWidth={1.6}
         pointerEvents="none"
       />
+      <Words laid={laid} number={number} fade_s={fade_s} />
+    </g>
+  );
+}
+
+/** What stands at a cue, as far as the next one in its lane leaves room. */
+function Words({ laid, number, fade_s }: { laid: Laid; number: string; fade_s: number }) {
+  const { cue, room } = laid;
+  const w = Math.max(1, laid.width);
+  const takes = `${formatTime(fade_s)} s`;
+  const name_px = Math.min(room - WORDS_X - number.length * DIGIT_PX - GAP_PX * 2, NAME_PX);
+  return (
+    <>
       <text
         x={w + 9}
         y={6}
@@ -133,17 +152,17 @@ function Shape({
         fill="var(--color-muted)"
         pointerEvents="none"
       >
-        {formatTime(fade_s)} s
+        {fitting(takes, room - w - 9, DIGIT_PX) === takes ? takes : ''}
       </text>
-      <text x={6} y={SHAPE_PX + 16} fontSize={12.5} pointerEvents="none">
+      <text x={WORDS_X} y={SHAPE_PX + 16} fontSize={12.5} pointerEvents="none">
         <tspan className="num" fontWeight={600} fill="currentColor">
-          {number}
+          {room > WORDS_X + number.length * DIGIT_PX ? number : ''}
         </tspan>
-        <tspan dx={8} fill="var(--color-text)">
-          {cue.name.length > 18 ? `${cue.name.slice(0, 17)}…` : cue.name}
+        <tspan dx={GAP_PX} fill="var(--color-text)">
+          {fitting(cue.name, name_px, LETTER_PX)}
         </tspan>
       </text>
-    </g>
+    </>
   );
 }
 

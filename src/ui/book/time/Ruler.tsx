@@ -7,10 +7,12 @@ import { barsWithin, beatsWithin } from '@/core/time/tempo';
 import { useDrag } from '../../parts/use-drag';
 import { useTrackView } from '../../state/track';
 import { useParts } from '../../state/use-parts';
-import { barStep, rulerStep } from './lanes';
+import { barStep, fitting, rulerStep } from './lanes';
 import { snapped } from './snap';
 
 const DRAG_PX = 4;
+/** What a letter of a mark takes, about. */
+const LETTER_PX = 6.4;
 /** Of the ruler itself, in pixels. */
 const HEIGHT = 44;
 /** Fewer pixels between two beats, and they are not drawn. */
@@ -78,6 +80,7 @@ function Moment({ at_s, says, x, height }: Drawn & { at_s: number; says: string 
   );
 }
 
+/** @param name as much of it as there is room for before the next */
 function Mark({ at_s, name, x, height }: Drawn & { at_s: number; name: string }) {
   return (
     <g pointerEvents="none">
@@ -160,6 +163,7 @@ export function Ruler({
     { length: Math.ceil((to_s - from_s) / step) + 2 },
     (_, i) => (Math.floor(from_s / step) + i) * step,
   );
+  const marks = [...time.marks].sort((a, b) => a.at_s - b.at_s);
   const beats = beatsWithin(time.tempo, from_s, to_s, 600);
   const perBeat = beats[1] && beats[0] ? (beats[1].at_s - beats[0].at_s) * scale : 0;
   const bars = barsWithin(time.tempo, from_s, to_s, (bar_s) => barStep(bar_s, scale));
@@ -193,8 +197,14 @@ export function Ruler({
           {`bar ${b.bar}`}
         </text>
       ))}
-      {time.marks.map((m) => (
-        <Mark key={`${m.at_s}/${m.name}`} {...m} x={x} height={height} />
+      {marks.map((m, i) => (
+        <Mark
+          key={`${m.at_s}/${m.name}`}
+          at_s={m.at_s}
+          name={fitting(m.name, x(marks[i + 1]?.at_s ?? Infinity) - x(m.at_s) - 6, LETTER_PX)}
+          x={x}
+          height={height}
+        />
       ))}
     </svg>
   );
