@@ -1,10 +1,9 @@
 /** Sounds of the player’s machine, decoded once into files beside the data: from there any moment is read at once, whatever they are packed as. */
-import { closeSync, createWriteStream, openSync, readSync, statSync } from 'node:fs';
-import { mkdir, readdir, rename, rm, stat, utimes } from 'node:fs/promises';
-import { once } from 'node:events';
+import { closeSync, openSync, readSync, statSync } from 'node:fs';
+import { mkdir, open, readdir, rename, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { SoundFile } from '../../core/sounds/rows.ts';
-import type { SoundReader } from '../../store/sounds/kept.ts';
+import { remembering, type SoundReader } from '../../store/sounds/kept.ts';
 import { pcmOf } from '../../store/sounds/decode.ts';
 import type { Samples } from './samples.ts';
 
@@ -25,9 +24,46 @@ function interleaved(channels: readonly Float32Array[]): Buffer {
   return Buffer.from(out.buffer);
 }
 
+/** Rounding of a length that was measured, in seconds. */
+const ROUNDED_S = 0.05;
+const framesOf = (file: SoundFile): number => Math.max(1, file.length_s * file.rate_hz);
+const isWhole = (file: SoundFile, frames: number): boolean =>
+  frames >= framesOf(file) - ROUNDED_S * file.rate_hz;
+
+/** @throws where it cannot be written, or where less than was measured can be read */
+async function decodeInto(
+  path: string,
+  file: SoundFile,
+  from: SoundReader,
+  told: (share: number) => void,
+): Promise<void> {
+  const reader = remembering(from);
+  const out = await open(path, 'w', 0o600);
+  let frames = 0;
+  try {
+    const decoded = pcmOf(file.kind, reader);
+    for (;;) {
+      // As far as it can be decoded; where it was measured that was said.
+      const next = await decoded.next().catch(() => null);
+      // What goes on at another rate was left out there too.
+      if (!next || next.done || Math.round(next.value.rate_hz) !== file.rate_hz) break;
+      frames += next.value.channels[0]?.length ?? 0;
+      await out.appendFile(interleaved(next.value.channels));
+      told(Math.min(0.99, frames / framesOf(file)));
+    }
+  } finally {
+    await out.close();
+  }
+  const failed = reader.failed();
+  if (failed) throw failed;
+  if (!isWhole(file, frames))
+    throw new Error(`${frames} of ${Math.round(framesOf(file))} frames could be decoded`);
+}
+
 /**
- * Decodes a sound, whole or not at all; one that is there already is not decoded again.
+ * Decodes a sound, whole or not at all (`pcm-file.test.ts`); one that is there already is not decoded again.
  * @param told share of it that is done
+ * @throws where it cannot be read as far as it was measured, or not be written: nothing of it is kept then
  */
 export async function makeReady(
   folder: string,
@@ -37,25 +73,21 @@ export async function makeReady(
 ): Promise<void> {
   await mkdir(folder, { recursive: true, mode: 0o700 });
   const path = fileOf(folder, file.sha256);
-  if (await stat(path).catch(() => undefined)) {
+  const there = await stat(path).catch(() => undefined);
+  // One that an earlier version left cut short is decoded anew.
+  if (there && isWhole(file, there.size / FRAME_BYTES)) {
     const now = new Date();
     await utimes(path, now, now);
     return;
   }
-  const out = createWriteStream(`${path}.part`, { mode: 0o600 });
-  let frames = 0;
+  const part = `${path}.part`;
   try {
-    for await (const { channels } of pcmOf(file.kind, reader)) {
-      frames += channels[0]?.length ?? 0;
-      if (!out.write(interleaved(channels))) await once(out, 'drain');
-      told(Math.min(0.99, frames / Math.max(1, file.length_s * file.rate_hz)));
-    }
-  } catch {
-    // As far as it can be decoded; where it was measured that was said.
+    await decodeInto(part, file, reader, told);
+    await rename(part, path);
+  } catch (error) {
+    await rm(part, { force: true }).catch(() => undefined);
+    throw error;
   }
-  out.end();
-  await once(out, 'close');
-  await rename(`${path}.part`, path);
 }
 
 /** Takes away what nobody has played for a month. */

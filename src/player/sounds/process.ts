@@ -46,6 +46,8 @@ const state = {
   inputs: [] as string[],
   inputProblem: null as string | null,
   problem: null as string | null,
+  /** Why a sound is not ready, while one is not. */
+  readyProblem: null as string | null,
   ready: new Map<string, number>(),
 };
 const open = new Map<string, Open>();
@@ -129,10 +131,12 @@ async function openOutput(device: string | null): Promise<void> {
   next = made.frame();
 }
 
+/** All that may be heard; what could not be made ready is tried again. */
+let files: readonly SoundFile[] = [];
 let making: Promise<void> = Promise.resolve();
 /** One after another: decoding takes all of a processor. */
-function ready(files: readonly SoundFile[]): void {
-  for (const file of files) {
+function ready(all: readonly SoundFile[]): void {
+  for (const file of all) {
     if (state.ready.has(file.sha256)) continue;
     state.ready.set(file.sha256, 0);
     making = making
@@ -143,9 +147,11 @@ function ready(files: readonly SoundFile[]): void {
           state.ready.set(file.sha256, share),
         );
         state.ready.set(file.sha256, 1);
+        state.readyProblem = null;
       })
       .catch((error: unknown) => {
         state.ready.delete(file.sha256);
+        state.readyProblem = `A sound could not be made ready at this machine, and is tried again: ${(error as Error).message}`;
         log.warn({ error: String(error) }, 'a sound could not be made ready');
       });
   }
@@ -217,7 +223,8 @@ function heard(message: ToSound): void {
       code.codes = message.codes;
       return;
     case 'ready':
-      return ready(message.files);
+      ({ files } = message);
+      return ready(files);
     case 'tracks': {
       const keys = new Set(message.tracks.map((t) => t.key));
       // What is no longer on its track stands: it fades, and is forgotten.
@@ -255,7 +262,7 @@ function tell(): void {
     devices: state.devices,
     inputs: state.inputs,
     inputProblem: state.inputProblem,
-    problem: state.problem,
+    problem: state.problem ?? state.readyProblem,
     ready: Object.fromEntries(state.ready),
     off_ms: Object.fromEntries(mixer.off_ms),
   };
@@ -266,6 +273,7 @@ async function look(): Promise<void> {
   const { devices } = await listOutputs();
   state.devices = devices;
   state.inputs = [...(await listInputs()), SIMULATED_INPUT];
+  ready(files);
   // A card that has come back is taken up again.
   if (!output && isWanted && wanted !== SIMULATED_OUTPUT) await openOutput(wanted);
   if (!code.output && code.wanted !== null) await openCode(code.wanted);

@@ -40,6 +40,20 @@ export interface SoundReader {
   read: (from: number, to: number) => Promise<Uint8Array>;
 }
 
+/** A reader that remembers why it could not read: a decoder that stops because nothing comes has found nothing broken. */
+export function remembering(reader: SoundReader): SoundReader & { failed: () => Error | null } {
+  let failed: Error | null = null;
+  return {
+    size: reader.size,
+    read: (from, to) =>
+      reader.read(from, to).catch((error: unknown) => {
+        failed = error instanceof Error ? error : new Error(String(error));
+        throw failed;
+      }),
+    failed: () => failed,
+  };
+}
+
 /** Pieces of one size, whatever came in. */
 async function* evenPieces(from: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
   let waiting: Uint8Array[] = [];

@@ -5,7 +5,14 @@ import type { SoundFile } from '../../core/sounds/rows.ts';
 import { LONGEST_S } from '../../core/time/rows.ts';
 import type { Database } from '../database.ts';
 import { pcmOf } from './decode.ts';
-import { keepSound, readerOf, soundKept, type Arrived, type SoundReader } from './kept.ts';
+import {
+  keepSound,
+  readerOf,
+  remembering,
+  soundKept,
+  type Arrived,
+  type SoundReader,
+} from './kept.ts';
 
 const MOST_CHANNELS = 64;
 const RATES = { least: 1000, most: 768_000 };
@@ -31,8 +38,9 @@ const tooOdd = (what: string): Refusal =>
   refuse('invalid', `This sound cannot be played: ${what}. Nothing was taken in.`);
 const roundly = (s: number): number => Math.round(s * 10) / 10;
 
-/** @returns a refusal where nothing of it can be heard */
-export async function measureSound(arrived: Arrived, file: SoundReader): Promise<Result<Measured>> {
+/** @returns a refusal where nothing of it can be heard @throws where it cannot be read: that is no fault of the file */
+export async function measureSound(arrived: Arrived, from: SoundReader): Promise<Result<Measured>> {
+  const file = remembering(from);
   const shaper = new Shaper();
   let first: { rate_hz: number; channels: number } | undefined;
   let problem: string | undefined;
@@ -56,6 +64,8 @@ export async function measureSound(arrived: Arrived, file: SoundReader): Promise
         );
     }
   } catch {
+    const failed = file.failed();
+    if (failed) throw failed;
     problem = `After ${roundly(shaper.length_s)} s it is broken; what comes then is left out.`;
   }
   const says_s = arrived.kind === 'flac' ? flacSays(await file.read(0, FLAC_HEAD)) : 0;

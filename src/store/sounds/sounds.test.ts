@@ -247,6 +247,21 @@ describe('what it is measured to be', () => {
     }
   });
 
+  test('what cannot be read in the middle is no fault of the file: nothing is measured, and nothing said of it', async () => {
+    const bytes = wav(sine(60));
+    const arrived = await arrive(bytes);
+    const whole = readerOf(db, arrived.id, arrived.bytes);
+    const away = {
+      size: whole.size,
+      read: (from: number, to: number) =>
+        to > bytes.length / 2
+          ? Promise.reject(new Error('the database is away'))
+          : whole.read(from, to),
+    };
+    await expect(measureSound(arrived, away)).rejects.toThrow('the database is away');
+    expect(must(await measureSound(arrived, whole)).about.length_s).toBe(60);
+  });
+
   test('a head without a body is refused in a sentence', async () => {
     for (const bytes of [
       wav([]),
