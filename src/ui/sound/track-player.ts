@@ -15,6 +15,8 @@ const MOST_LEAD = 0.02;
 const GLIDE_S = 0.03;
 /** A browser takes a while until what it was told to jump to is heard: learned from the last times. */
 const LEARN = 0.5;
+/** What could not be had (a database that was away for a moment) is asked for again. */
+const AGAIN_S = 2;
 
 export interface Wanted extends Heard {
   /** Of the track, times. */
@@ -26,20 +28,29 @@ export class TrackPlayer {
   private readonly gain: GainNode;
   private lag_s = 0.02;
   private jumped = false;
+  private failedAt_s: number | null = null;
   /** Positive is late. */
   off_s = 0;
 
   constructor(
     private readonly context: AudioContext,
     readonly url: string,
-    private readonly onBlocked: (why: string) => void,
+    /** Why it does not sound, in a sentence; null: it does. */
+    private readonly onBlocked: (why: string | null) => void,
   ) {
     this.audio.preload = 'auto';
     this.audio.src = url;
     this.gain = context.createGain();
     this.gain.gain.value = 0;
     context.createMediaElementSource(this.audio).connect(this.gain).connect(context.destination);
-    this.audio.onerror = () => onBlocked('Its sound cannot be had or played at this screen.');
+    this.audio.onerror = () => {
+      this.failedAt_s = context.currentTime;
+      onBlocked('Its sound cannot be had or played at this screen.');
+    };
+    this.audio.onplaying = () => {
+      this.failedAt_s = null;
+      onBlocked(null);
+    };
   }
 
   /** Ahead of the ear: what is played now is heard so much later. */
@@ -57,9 +68,20 @@ export class TrackPlayer {
     });
   }
 
+  /** Whether it waits for what could not be had. */
+  private waits(): boolean {
+    const { failedAt_s, audio, context } = this;
+    if (failedAt_s === null) return false;
+    if (context.currentTime - failedAt_s < AGAIN_S) return true;
+    this.failedAt_s = null;
+    audio.load();
+    return false;
+  }
+
   /** Often: where it should be. Null: silent. */
   step(wanted: Wanted | null): void {
     const { audio, gain, context } = this;
+    if (this.waits()) return;
     if (!wanted || wanted.rate <= 0) {
       gain.gain.setTargetAtTime(0, context.currentTime, GLIDE_S / 3);
       if (!audio.paused) audio.pause();
@@ -88,6 +110,7 @@ export class TrackPlayer {
 
   close(): void {
     this.audio.onerror = null;
+    this.audio.onplaying = null;
     this.audio.pause();
     this.audio.removeAttribute('src');
     this.audio.load();

@@ -18,7 +18,8 @@ const LOCK = 'wingman-track-sound';
 
 class Sounding {
   private readonly players = new Map<string, TrackPlayer>();
-  private problem: string | null = null;
+  /** By list: why it does not sound. */
+  private readonly problems = new Map<string, string>();
   private readonly stepping = setInterval(() => this.step(), STEP_MS);
   private readonly telling = setInterval(() => this.tell(), TELL_MS);
 
@@ -43,29 +44,34 @@ class Sounding {
       if (!wanted.has(id)) {
         player.close();
         this.players.delete(id);
+        this.problems.delete(id);
       }
-    if (wanted.size === 0) this.problem = null;
   }
 
   private playerOf(list: string, url: string): TrackPlayer {
     const known = this.players.get(list);
     if (known?.url === url) return known;
     known?.close();
-    const made = new TrackPlayer(soundContext(), url, (why) => (this.problem = why));
+    this.problems.delete(list);
+    const made = new TrackPlayer(soundContext(), url, (why) => {
+      if (why === null) this.problems.delete(list);
+      else this.problems.set(list, why);
+    });
     this.players.set(list, made);
     return made;
   }
 
   private tell(): void {
     const off_ms = Object.fromEntries([...this.players].map(([id, p]) => [id, p.off_s * 1000]));
+    const [problem = null] = this.problems.values();
     const { here } = useSounds.getState();
     if (
-      here.problem === this.problem &&
+      here.problem === problem &&
       this.players.size === 0 &&
       Object.keys(here.off_ms).length === 0
     )
       return;
-    useSounds.setState({ here: { off_ms, problem: this.problem } });
+    useSounds.setState({ here: { off_ms, problem } });
   }
 
   stop(): void {
