@@ -348,6 +348,39 @@ describe('the rig changes under what plays', () => {
     expect(d.live.bytesOf(40)?.[4]).toBe(0);
   });
 
+  test('a byte that two things make says both, and one thing once', () => {
+    const d = desk();
+    d.edit(mara, 'patch-fixtures', {
+      typeId: 'generic-strip',
+      mode: '4 cells RGB',
+      quantity: 1,
+      first: 60,
+      universe: 9,
+      address: 1,
+    });
+    d.edit(mara, 'set-route', {
+      set: {
+        universe: 9,
+        protocol: 'sacn',
+        destination: 'multicast',
+        wire: 9,
+        priority: 100,
+        on: true,
+      },
+    });
+    d.say(mara, { command: 'set', fixtures: [60], attribute: 'Dimmer', level: 0.5 });
+    d.pass(0.1);
+    const texts = (): string[] => d.live.sourcesOf(9).map((s) => `${s.from}–${s.to} ${s.text}`);
+    expect(texts()).toEqual(['1–12 default, intensity from programmer of Mara Kell']);
+    d.say(mara, { command: 'set', fixtures: [60], attribute: 'ColorAdd_R@2', level: 1 });
+    d.pass(0.1);
+    expect(texts()).toEqual([
+      '1–3 default, intensity from programmer of Mara Kell',
+      '4–4 programmer of Mara Kell',
+      '5–12 default, intensity from programmer of Mara Kell',
+    ]);
+  });
+
   test('what is parked stays parked through a change of patch and a restart', async () => {
     const d = desk(threeCues());
     d.say(mara, { command: 'park', fixtures: [1], level: 0.6, on: true });
