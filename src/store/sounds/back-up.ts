@@ -27,7 +27,7 @@ export async function writeSounds(
     const out = await open(`${path}.part`, 'w', 0o600);
     try {
       for (let at = 0; at < kept.reader.size; at += PIECE_BYTES)
-        await out.write(await kept.reader.read(at, at + PIECE_BYTES));
+        await out.appendFile(await kept.reader.read(at, at + PIECE_BYTES));
     } finally {
       await out.close();
     }
