@@ -18,6 +18,8 @@ interface LtcIn {
 }
 export const useLtcIn = create<LtcIn>(() => ({ input: null, problem: null, read_ms: null }));
 
+const GONE = 'This audio input has gone. It is listened to again as soon as it is back.';
+
 interface Listening {
   stop: () => void;
 }
@@ -31,9 +33,28 @@ const asItIs = (input: string): MediaTrackConstraints => ({
   ...(input === '' ? {} : { deviceId: { exact: input } }),
 });
 
-async function open(input: string): Promise<Listening> {
+/** @param gone the input is there no more: its cable was pulled, or its right taken */
+async function open(input: string, gone: () => void): Promise<Listening> {
   const stream = await navigator.mediaDevices.getUserMedia({ audio: asItIs(input) });
   const context = new AudioContext();
+  const stop = (): void => {
+    for (const track of stream.getTracks()) {
+      track.onended = null;
+      track.stop();
+    }
+    void context.close();
+  };
+  try {
+    for (const track of stream.getTracks()) track.onended = gone;
+    await read(stream, context);
+  } catch (error) {
+    stop();
+    throw error;
+  }
+  return { stop };
+}
+
+async function read(stream: MediaStream, context: AudioContext): Promise<void> {
   await context.audioWorklet.addModule('/worklets/tap.js');
   const tap = new AudioWorkletNode(context, 'tap', { numberOfOutputs: 0 });
   const state = freshLtc();
@@ -47,13 +68,14 @@ async function open(input: string): Promise<Listening> {
   };
   context.createMediaStreamSource(stream).connect(tap);
   await context.resume();
-  return {
-    stop: () => {
-      for (const track of stream.getTracks()) track.stop();
-      void context.close();
-    },
-  };
 }
+
+/** An input that went, or was not there yet, is listened to as soon as it is there. */
+function lookAgain(): void {
+  const { input } = useLtcIn.getState();
+  if (input !== null && !listening) void listenTo(input);
+}
+let looks = false;
 
 /** @param input the browser’s id of it, empty: its own choice; null: listens no more */
 export async function listenTo(input: string | null): Promise<void> {
@@ -69,8 +91,15 @@ export async function listenTo(input: string | null): Promise<void> {
     });
     return;
   }
+  if (!looks) navigator.mediaDevices.addEventListener('devicechange', lookAgain);
+  looks = true;
   try {
-    const opened = await open(input);
+    const opened: Listening = await open(input, () => {
+      if (listening !== opened) return;
+      opened.stop();
+      listening = null;
+      useLtcIn.setState({ problem: GONE, read_ms: null });
+    });
     if (useLtcIn.getState().input === input) listening = opened;
     else opened.stop();
   } catch (error) {
