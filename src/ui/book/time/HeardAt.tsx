@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react';
 import { SOUND_AT, type SoundAt } from '@/core/sounds/rows';
 import { optionsOf } from '../../parts/options';
-import { chooseDevice, chosenDevice, outputDevices } from '../../sound/context';
+import { chooseDevice, outputDevices, useOutput } from '../../sound/context';
 import { edit } from '../../state/actions';
 import { setSound, useRun } from '../../state/run';
 import { useSounds } from '../../state/sounds';
@@ -49,6 +49,8 @@ function Here() {
   const sound = useRun((s) => s.sound);
   const problem = useSounds((s) => s.here.problem);
   const [devices, setDevices] = useState<{ id: string; name: string }[]>([]);
+  const output = useOutput();
+  const isListed = output.device === '' || devices.some((d) => d.id === output.device);
   useEffect(() => void outputDevices().then(setDevices), []);
   return (
     <div className="text-[12px] text-muted">
@@ -56,14 +58,15 @@ function Here() {
         <input type="checkbox" checked={sound} onChange={(e) => setSound(e.target.checked)} /> This
         screen plays sound
       </label>
-      {sound && devices.length > 0 && (
+      {sound && (devices.length > 0 || !isListed) && (
         <select
           aria-label="Output of this screen"
-          defaultValue={chosenDevice()}
-          onChange={(e) => void chooseDevice(e.target.value).catch(() => undefined)}
+          value={output.device}
+          onChange={(e) => void chooseDevice(e.target.value)}
           className={SELECT}
         >
           <option value="">the browser’s own</option>
+          {!isListed && <option value={output.device}>the one that was chosen</option>}
           {devices.map((d) => (
             <option key={d.id} value={d.id}>
               {d.name}
@@ -71,7 +74,14 @@ function Here() {
           ))}
         </select>
       )}
-      {problem !== null && <span className="text-warning">{problem}</span>}
+      {[problem, sound ? output.problem : null].map(
+        (why) =>
+          why !== null && (
+            <span key={why} className="mt-1 block text-warning">
+              {why}
+            </span>
+          ),
+      )}
     </div>
   );
 }
