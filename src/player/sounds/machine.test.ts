@@ -172,6 +172,19 @@ test('a list that gives timecode as sound does so by an output of its own, wheth
   expect(s.sent.at(-1)).toEqual({ do: 'codes', codes: [] });
 });
 
+test('a list that follows linear timecode wants to know which inputs there are, before one is chosen', () => {
+  const s = stage();
+  const list = s.show.lists.get('main');
+  const timecode = { from: 'ltc' as const, offset_s: 0, runOn_s: 2 };
+  apply(s.show, 'change-list', { id: 'main', set: { time: { ...list?.time, timecode } } });
+  s.machine.tick(s.live);
+  expect([s.starts(), s.sent]).toEqual([1, []]);
+  // Off air there is nothing to know.
+  const other = stage();
+  other.machine.tick(undefined);
+  expect(other.starts()).toBe(0);
+});
+
 test('timecode is heard at the input that was chosen while a list wants it so, and handed on', () => {
   const s = stage();
   const follow = (from: 'ltc' | 'midi'): void => {

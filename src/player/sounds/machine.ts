@@ -102,12 +102,12 @@ function codesOf(live: LiveShow): CodeNow[] {
 const givesCode = (show: Show): boolean =>
   [...show.lists.values()].some((l) => l.time?.gives?.to.includes('ltc'));
 
-/** Where timecode is heard as sound at this machine, while a list wants it; null: nowhere. */
-const hearsAt = (show: Show): string | null => {
-  const input = show.settings.get('show')?.soundOut?.codeIn;
-  const isWanted = [...show.lists.values()].some((l) => followedBy(l)?.from === 'ltc');
-  return isWanted ? (input ?? null) : null;
-};
+/** Whether a list wants timecode as sound, wherever it is heard: which inputs there are here is to be known then. */
+const wantsCode = (show: Show): boolean =>
+  [...show.lists.values()].some((l) => followedBy(l)?.from === 'ltc');
+/** Where it is heard at this machine, while a list wants it; null: nowhere. */
+const hearsAt = (show: Show): string | null =>
+  wantsCode(show) ? (show.settings.get('show')?.soundOut?.codeIn ?? null) : null;
 
 /** What of a track is told when it changes; its position goes on by itself, from a moment at which it was 0. */
 interface Gist {
@@ -208,7 +208,8 @@ export function makeSoundMachine(
       if (!codes) tellCodes([]);
       const input = live === undefined ? null : hearsAt(live.show);
       if (input === null) tell('input', '=null', { do: 'code-input', name: null });
-      if (!live || (!sounds && !codes && input === null) || monotonic() < waits_ms) return;
+      const isNeeded = live !== undefined && (sounds || codes || wantsCode(live.show));
+      if (!isNeeded || monotonic() < waits_ms) return;
       begin();
       tell('input', `=${input}`, { do: 'code-input', name: input });
       const out = live.show.settings.get('show')?.soundOut;
