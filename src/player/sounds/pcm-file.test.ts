@@ -33,15 +33,14 @@ function ramp(seconds: number, channels: 1 | 2 = 2): Buffer {
   }
   return wav;
 }
-const about = (seconds: number, channels = 2): SoundFile =>
-  ({
-    sha256: 'a'.repeat(64),
-    bytes: 1,
-    kind: 'wav',
-    length_s: seconds,
-    rate_hz: RATE_HZ,
-    channels,
-  });
+const about = (seconds: number, channels = 2): SoundFile => ({
+  sha256: 'a'.repeat(64),
+  bytes: 1,
+  kind: 'wav',
+  length_s: seconds,
+  rate_hz: RATE_HZ,
+  channels,
+});
 /** @param fails from this byte on nothing can be read */
 const reader = (bytes: Buffer, fails = Infinity): SoundReader => ({
   size: bytes.length,
