@@ -19,9 +19,11 @@ import { useSounds } from './sounds';
 import { useHands } from './hands';
 import { useScreen } from './store';
 
-const PING_EVERY_MS = 500;
-/** Pings without a word that came: two seconds at most, and none of those in which this page itself was held up. */
-const LOST_AFTER = 4;
+const LOOK_EVERY_MS = 200;
+/** Looks between which nothing came: two seconds at most, and none of those in which this page itself was held up. */
+const LOST_AFTER = 10;
+/** Every so many looks it is asked whether the other end is there. */
+const PING_EACH = 3;
 const CLOCK_STEP_MS = 400;
 const BACK_OFF_MS = [150, 300, 600, 1000, 2000];
 
@@ -241,14 +243,15 @@ export class LiveConnection {
       if (this.socket === socket) this.lost();
     };
     clearInterval(this.pinging);
+    let looks = 0;
     this.pinging = setInterval(() => {
-      if (socket.readyState === WebSocket.OPEN)
+      if (looks++ % PING_EACH === 0 && socket.readyState === WebSocket.OPEN)
         socket.send(JSON.stringify({ type: 'ping', at: performance.now() }));
       if (!silence.look()) return;
       // One that is cut off closes much later than it is lost.
       socket.close();
       if (this.socket === socket) this.lost();
-    }, PING_EVERY_MS);
+    }, LOOK_EVERY_MS);
   }
 
   private lost(): void {
