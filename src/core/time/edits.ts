@@ -97,7 +97,10 @@ function onNewBeat(
   at_s: number,
 ): number | undefined {
   const place = barBeatAt(before, at_s);
-  const next = place && secondsAt(after, { ...place, beat: Math.min(place.beat, 32) });
+  // A beat that bars have no more is where the next bar begins: what came before another cue still does.
+  const next =
+    place &&
+    (secondsAt(after, place) ?? secondsAt(after, { bar: place.bar + 1, beat: 1, part: 0 }));
   return next === undefined || next < 0 || next > LONGEST_S ? undefined : toMillisecond(next);
 }
 

@@ -1,5 +1,6 @@
 /** Cues along the time of their list: laying them, the beat that moves, what a moment shows, and the lines that say so. */
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
+import fc from 'fast-check';
 import { readCommand } from '../command/command.ts';
 import type { CommandContext } from '../command/reader.ts';
 import type { MutableShow } from '../show/show.ts';
@@ -133,6 +134,43 @@ test('a new tempo takes the cues on the beat with it, leaves those on the clock,
   expect(
     refused(show, 'set-tempo', { list: MAIN, tempo: [{ at_s: 0, bpm: 0, beats: 4 }] }).message,
   ).toContain('at least 10 beats');
+});
+
+test('cues on the beat keep their order whatever the beat becomes, also where bars get shorter', () => {
+  const tempo = fc.record({
+    at_s: fc.integer({ min: 0, max: 50 }).map((n) => n / 10),
+    bpm: fc.integer({ min: 40, max: 220 }),
+    beats: fc.integer({ min: 2, max: 9 }),
+  });
+  fc.assert(
+    fc.property(
+      tempo,
+      tempo,
+      fc.array(fc.integer({ min: 0, max: 400 }), { minLength: 3, maxLength: 3 }),
+      (was, becomes, moments) => {
+        const { show, ids } = number();
+        apply(show, 'set-tempo', { list: MAIN, tempo: [was] });
+        const sorted = [...moments].sort((a, b) => a - b);
+        // Never before the beginning: what would be stays.
+        ids.forEach((id, i) =>
+          place(show, { [id]: was.at_s + 40 + (sorted[i] ?? 0) / 10 }, 'beat'),
+        );
+        const before = timedCues(show, MAIN).map((c) => c.id);
+        apply(show, 'set-tempo', { list: MAIN, tempo: [becomes] });
+        const at = before.map((id) => show.cues.get(id)?.at_s ?? -1);
+        expect(at).toEqual([...at].sort((a, b) => a - b));
+      },
+    ),
+    { numRuns: 60 },
+  );
+  const { show, ids } = number();
+  const [a = '', b = ''] = ids;
+  const of = (beats: number) => [{ at_s: 0, bpm: 60, beats }];
+  apply(show, 'set-tempo', { list: MAIN, tempo: of(4) });
+  // Bar 2, beat 4, and the beginning of bar 3.
+  place(show, { [a]: 7, [b]: 8 }, 'beat');
+  apply(show, 'set-tempo', { list: MAIN, tempo: of(3) });
+  expect([show.cues.get(a)?.at_s, show.cues.get(b)?.at_s]).toEqual([6, 6]);
 });
 
 test('a moment shows every fade where it is, by the arithmetic of the clock', () => {

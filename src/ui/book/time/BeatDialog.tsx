@@ -9,7 +9,7 @@ import { movedByTempo } from '@/core/time/edits';
 import { formatMoment, toMillisecond } from '@/core/time/moment';
 import type { Tempo } from '@/core/time/rows';
 import { tapped } from '@/core/time/tempo';
-import { plural } from '@/core/words';
+import { listed, plural } from '@/core/words';
 import { timedCues } from '@/core/time/timed';
 import type { FoundBeat } from '@/core/sounds/beat';
 import { FindBeat } from './FindBeat';
@@ -152,11 +152,11 @@ function sayMoves(show: Show, listId: string, tempo: readonly Tempo[] | undefine
   const moved = tempo ? movedByTempo(show, listId, [...tempo]) : [];
   if (moved.length === 0) return 'No cue moves.';
   const stays = timedCues(show, listId).length - moved.length;
-  const where = moved
-    .slice(0, SAID)
-    .map(({ cue, at_s }) => `${formatCueNumber(cue.number)} to ${formatMoment(at_s)}`)
-    .join(', ');
-  return `With it ${moved.length === 1 ? 'moves' : 'move'}: ${where}${moved.length > SAID ? ' …' : ''}. ${stays} ${stays === 1 ? 'stays' : 'stay'}.`;
+  const where = listed(
+    moved.map(({ cue, at_s }) => `${formatCueNumber(cue.number)} to ${formatMoment(at_s)}`),
+    SAID,
+  );
+  return `With it ${moved.length === 1 ? 'moves' : 'move'}: ${where}. ${stays} ${stays === 1 ? 'stays' : 'stay'}.`;
 }
 
 const draftsOf = (tempo: readonly Tempo[]): Draft[] =>
