@@ -17,6 +17,7 @@ import type { RowChange, Show } from '../core/show/show.ts';
 import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { same } from '../core/same.ts';
 import { formatMoment } from '../core/time/moment.ts';
+import { LEAST_LOOP_S } from '../core/time/rows.ts';
 import { playedTo, type Rig } from '../core/time/played-to.ts';
 import { endOf, hasTrack, isInOrder, isTimed, timedCues } from '../core/time/timed.ts';
 import { timingOf } from '../core/cues/times.ts';
@@ -68,9 +69,6 @@ const SAME_PRESS_MS = 80;
 
 /** What a deleted cue left on stage goes in this time where another is made in its place. */
 const REMADE_S = 0.5;
-
-/** Shorter than this nothing is looped: it would be a flicker. */
-const LEAST_LOOP_S = 0.5;
 
 /** What the lists need of the show that they play. */
 interface PlaybacksNeeds {
@@ -361,7 +359,10 @@ export class Playbacks {
       return;
     }
     const from = event.is === 'loop' ? track.loop?.from_s : 0;
-    const again = event.is === 'loop' || show.lists.get(listId)?.time?.atEnd === 'loop';
+    // One that is over as it begins would begin again without an end, and all screens be told of it.
+    const again =
+      event.is === 'loop' ||
+      (show.lists.get(listId)?.time?.atEnd === 'loop' && event.at_s >= LEAST_LOOP_S);
     const over_s = wentOver(track, event.at_s, this.rate(listId), this.needs.now_ms());
     if (again && from !== undefined) this.seek(listId, from + over_s, true);
     else {

@@ -457,6 +457,17 @@ test('at its end it stands, or begins again', () => {
   expect([at(round), Math.round(position(round) * 10)]).toEqual([1000, 5]);
 });
 
+test('over as it begins, it does not begin again: it stands, and screens are told of it once', () => {
+  for (const end_s of [0, 0.2]) {
+    const d = laid(THREE, { end_s, atEnd: 'loop' });
+    play(d, 0);
+    d.pass(1);
+    const { count } = d.told;
+    d.pass(5);
+    expect([d.list()?.track?.runs, position(d), d.told.count - count]).toEqual([false, end_s, 0]);
+  }
+});
+
 test('a cue that is moved while it plays comes when the show says now', () => {
   const d = laid(THREE);
   play(d, 0);

@@ -6,7 +6,8 @@ import type { Show } from '../show/show.ts';
 import { formatTime } from './clock.ts';
 import { rounds } from './loops.ts';
 import { formatMoment } from '../time/moment.ts';
-import { behindEnd } from '../time/timed.ts';
+import { LEAST_LOOP_S } from '../time/rows.ts';
+import { behindEnd, endOf, hasTrack } from '../time/timed.ts';
 import { timingOf } from './times.ts';
 import { formatCueNumber } from './number.ts';
 import { isComplete } from './tracking.ts';
@@ -55,6 +56,15 @@ function timeFindings(show: Show, listId: string, cues: readonly CueRow[]): Book
         text: `The cue after ${named(cue)} follows after ${formatTime(cue.follow_s)} s, before its fades of ${formatTime(total)} s have ended.`,
       });
   }
+  const list = show.lists.get(listId);
+  if (list?.time?.atEnd === 'loop' && hasTrack(show, listId) && endOf(show, listId) < LEAST_LOOP_S)
+    found.push({
+      key: `short-round/${listId}`,
+      grave: false,
+      about: 'times',
+      fixtures: [],
+      text: `The track of “${list.name}” ends after ${formatTime(endOf(show, listId))} s: too soon to begin again, so it stands there.`,
+    });
   for (const cue of behindEnd(show, listId))
     found.push({
       key: `behind/${cue.id}`,

@@ -5,6 +5,8 @@ import { RATES } from '../timecode/rows.ts';
 
 /** A track lasts at most so long, in seconds. */
 export const LONGEST_S = 3 * 3600;
+/** Shorter than this nothing is looped, in seconds: it would be a flicker, and begin again without an end. */
+export const LEAST_LOOP_S = 0.5;
 const MOST_MARKS = 500;
 export const MOST_TEMPOS = 500;
 

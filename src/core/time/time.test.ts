@@ -79,6 +79,21 @@ test('behind the end of the track it is said that it never comes, when it is put
   expect([behindEnd(show, MAIN), findings()]).toEqual([[], []]);
 });
 
+test('a track that is over as it begins is told not to begin again', () => {
+  const { show, ids } = number();
+  place(show, { [ids[0] ?? '']: 0 });
+  const texts = (time: object): string[] => {
+    const list = show.lists.get(MAIN);
+    apply(show, 'change-list', { id: MAIN, set: { time: { ...NO_TIME, ...list?.time, ...time } } });
+    return bookFindings(show, MAIN).flatMap((f) => (f.key.startsWith('short') ? [f.text] : []));
+  };
+  expect(texts({ on: true, end_s: 0.2, atEnd: 'loop' })).toEqual([
+    'The track of “Main list” ends after 0.2 s: too soon to begin again, so it stands there.',
+  ]);
+  expect(texts({ end_s: 0.5 })).toEqual([]);
+  expect(texts({ end_s: 0.2, atEnd: 'stop' })).toEqual([]);
+});
+
 test('a new cue at a moment is numbered between those around it; where none fits, behind all', () => {
   const { show, ids } = number();
   const [a = '', b = '', c = ''] = ids;
