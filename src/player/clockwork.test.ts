@@ -89,6 +89,16 @@ function clock() {
 }
 const pass = (ms: number): void => void jest.advanceTimersByTime(ms);
 
+/** A show on air of which nothing leaves any more, and its frames so far. */
+function still() {
+  const c = clock();
+  c.onAir();
+  c.state.leaves = false;
+  c.begin();
+  pass(100);
+  return { c, frames: c.sent_ms.length };
+}
+
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 
@@ -106,12 +116,7 @@ describe('frames', () => {
   });
 
   test('what hands do leaves at once from a still stage, and one beat after the last where it moves', () => {
-    const c = clock();
-    c.onAir();
-    c.state.leaves = false;
-    c.begin();
-    pass(100);
-    const frames = c.sent_ms.length;
+    const { c, frames } = still();
     c.tell({ do: 'flash', showId: 's', listId: 'a', on: true, solo: false });
     pass(1);
     expect(c.sent_ms).toHaveLength(frames + 1);
@@ -127,12 +132,7 @@ describe('frames', () => {
   });
 
   test('several that come together are in one frame', () => {
-    const c = clock();
-    c.onAir();
-    c.state.leaves = false;
-    c.begin();
-    pass(100);
-    const frames = c.sent_ms.length;
+    const { c, frames } = still();
     for (let i = 0; i < 8; i++) c.tell({ do: 'master', showId: 's', level: 1, blackout: false });
     c.tell({ do: 'frame', showId: 's', id: 4 });
     pass(1);
@@ -141,12 +141,7 @@ describe('frames', () => {
   });
 
   test('what is merely told hurries nothing', () => {
-    const c = clock();
-    c.onAir();
-    c.state.leaves = false;
-    c.begin();
-    pass(100);
-    const frames = c.sent_ms.length;
+    const { c, frames } = still();
     c.tell({ do: 'routes', showId: 's', routes: [], priorities: new Map() });
     c.tell({ do: 'stats', id: 1 });
     pass(1);

@@ -307,6 +307,20 @@ describe('palettes on stage', () => {
   });
 });
 
+/** A desk with a strip of four cells as unit 60, in universe 9. */
+function withStrip(): ReturnType<typeof desk> {
+  const d = desk();
+  d.edit(mara, 'patch-fixtures', {
+    typeId: 'generic-strip',
+    mode: '4 cells RGB',
+    quantity: 1,
+    first: 60,
+    universe: 9,
+    address: 1,
+  });
+  return d;
+}
+
 describe('the rig changes under what plays', () => {
   test('a label or a place on the plan leaves slots and levels alone; an address does not move a level', () => {
     const d = desk(threeCues());
@@ -349,15 +363,7 @@ describe('the rig changes under what plays', () => {
   });
 
   test('a byte that two things make says both, and one thing once', () => {
-    const d = desk();
-    d.edit(mara, 'patch-fixtures', {
-      typeId: 'generic-strip',
-      mode: '4 cells RGB',
-      quantity: 1,
-      first: 60,
-      universe: 9,
-      address: 1,
-    });
+    const d = withStrip();
     d.edit(mara, 'set-route', {
       set: {
         universe: 9,
@@ -420,15 +426,7 @@ describe('the rig changes under what plays', () => {
   });
 
   test('an attribute of the whole unit sets every cell that has it', () => {
-    const d = desk();
-    d.edit(mara, 'patch-fixtures', {
-      typeId: 'generic-strip',
-      mode: '4 cells RGB',
-      quantity: 1,
-      first: 60,
-      universe: 9,
-      address: 1,
-    });
+    const d = withStrip();
     d.say(mara, { command: 'set', fixtures: [60], attribute: 'ColorAdd_G', level: 0.25 });
     expect([1, 2, 3, 4].map((n) => d.level(60, `ColorAdd_G@${n}`))).toEqual(
       [1, 1, 1, 1].map(() => 0.25),

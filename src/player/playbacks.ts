@@ -696,13 +696,12 @@ export class Playbacks {
 
   /** Cues whose time of day has come since the last look go by themselves, in the order of their times. @param from left out, to within, less than a day later */
   clockCame(from: Date, to: Date): void {
-    const due = [...this.needs.show.cues.values()]
-      .flatMap((cue) => {
-        const at = cue.clock === undefined ? undefined : cameBetween(cue.clock, from, to);
-        return at ? [{ cue, at: at.getTime() }] : [];
-      })
-      .sort((a, b) => a.at - b.at || a.cue.number - b.cue.number);
-    for (const { cue } of due) {
+    const due: { cue: CueRow; at: number }[] = [];
+    for (const cue of this.needs.show.cues.values()) {
+      const at = cue.clock === undefined ? undefined : cameBetween(cue.clock, from, to);
+      if (at) due.push({ cue, at: at.getTime() });
+    }
+    for (const { cue } of due.sort((a, b) => a.at - b.at || a.cue.number - b.cue.number)) {
       if (this.next(cue.listId)?.cue.id === cue.id) this.go(cue.listId, null);
       else this.goTo(cue.listId, formatCueNumber(cue.number), undefined);
     }

@@ -14,7 +14,7 @@ import { formatMoment, toMillisecond } from './moment.ts';
 import { KEEPS, LONGEST_S, Moment, MOST_TEMPOS, NO_TIME, Tempo } from './rows.ts';
 import { barBeatAt, secondsAt } from './tempo.ts';
 import { laidOn } from './recording.ts';
-import { timedCues } from './timed.ts';
+import { isBehindEnd, timedCues } from './timed.ts';
 
 const MOST_AT_ONCE = 2000;
 const NO_LIST = refuse(
@@ -36,10 +36,9 @@ function sayPlaced(
   at: Readonly<Record<string, number | null>>,
   moved: number,
 ): string {
-  const end_s = show.lists.get(list)?.time?.end_s;
-  const isBehind = (at_s: number | null): boolean =>
-    at_s !== null && end_s !== undefined && at_s > end_s;
-  const end = formatMoment(end_s ?? 0);
+  const time = show.lists.get(list)?.time;
+  const isBehind = (at_s: number | null): boolean => at_s !== null && isBehindEnd(time, at_s);
+  const end = formatMoment(time?.end_s ?? 0);
   const behind = Object.values(at).filter(isBehind).length;
   if (moved > 1)
     return `Moved ${moved} cues along the track${behind > 0 ? `; ${behind} of them behind its end at ${end}` : ''}`;

@@ -3,6 +3,7 @@ import { numberAfter, numbersBetween } from '../cues/number.ts';
 import { timingOf } from '../cues/times.ts';
 import { soundEnd, trackSoundOf } from '../sounds/track-sound.ts';
 import type { CueRow } from '../cues/rows.ts';
+import type { ListTime } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
 export type TimedCue = CueRow & { at_s: number };
@@ -46,11 +47,13 @@ export const hasTrack = (
   trackSoundOf(show.sounds, show.lists.get(listId)?.time?.sound) !== undefined ||
   show.cuesOf(listId).some(isTimed);
 
-/** Cues that stand behind the end that a track was given: they never come. */
-export function behindEnd(show: Pick<Show, 'cuesOf' | 'lists'>, listId: string): TimedCue[] {
-  const end_s = show.lists.get(listId)?.time?.end_s;
-  return end_s === undefined ? [] : timedCues(show, listId).filter((c) => c.at_s > end_s);
-}
+/** Whether a moment lies behind the end that a track was given: what stands there never comes. */
+export const isBehindEnd = (time: Pick<ListTime, 'end_s'> | undefined, at_s: number): boolean =>
+  time?.end_s !== undefined && at_s > time.end_s;
+
+/** Cues that stand behind the end of their track. */
+export const behindEnd = (show: Pick<Show, 'cuesOf' | 'lists'>, listId: string): TimedCue[] =>
+  timedCues(show, listId).filter((c) => isBehindEnd(show.lists.get(listId)?.time, c.at_s));
 
 /** Where a track ends: where it says, or with its last fade and its sound. */
 export function endOf(show: Show, listId: string): number {

@@ -105,9 +105,6 @@ const givesCode = (show: Show): boolean =>
 /** Whether a list wants timecode as sound, wherever it is heard: which inputs there are here is to be known then. */
 const wantsCode = (show: Show): boolean =>
   [...show.lists.values()].some((l) => followedBy(l)?.from === 'ltc');
-/** Where it is heard at this machine, while a list wants it; null: nowhere. */
-const hearsAt = (show: Show): string | null =>
-  wantsCode(show) ? (show.settings.get('show')?.soundOut?.codeIn ?? null) : null;
 
 /** What of a track is told when it changes; its position goes on by itself, from a moment at which it was 0. */
 interface Gist {
@@ -206,10 +203,11 @@ export function makeSoundMachine(
       const codes = live !== undefined && givesCode(live.show);
       if (!sounds) tellTracks([]);
       if (!codes) tellCodes([]);
-      const input = live === undefined ? null : hearsAt(live.show);
+      const wants = live !== undefined && wantsCode(live.show);
+      // Where it is heard at this machine; null: nowhere.
+      const input = wants ? (live.show.settings.get('show')?.soundOut?.codeIn ?? null) : null;
       if (input === null) tell('input', '=null', { do: 'code-input', name: null });
-      const isNeeded = live !== undefined && (sounds || codes || wantsCode(live.show));
-      if (!isNeeded || monotonic() < waits_ms) return;
+      if (!live || (!sounds && !codes && !wants) || monotonic() < waits_ms) return;
       begin();
       tell('input', `=${input}`, { do: 'code-input', name: input });
       const out = live.show.settings.get('show')?.soundOut;

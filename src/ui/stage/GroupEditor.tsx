@@ -10,7 +10,7 @@ import type { Show } from '@/core/show/show';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
 import { edit } from '../state/actions';
 import { useScreen, useShow } from '../state/store';
-import { useOnFaders } from './shelf/DeleteUsed';
+import { OnFaders, useOnFaders } from './shelf/DeleteUsed';
 
 /** A member as people say it: a unit by its number, a group by its name. */
 function sayMember(show: Show, id: string): { head: string; rest: string } {
@@ -138,7 +138,7 @@ function DeleteGroup({ group, onDone }: { group: GroupRow; onDone: () => void })
           onAct={remove}
         >
           {uses.length > 0 && <p>It is in {listed(uses, 6)}; they keep its members.</p>}
-          {onFaders && <p className="mt-2 text-warning">{onFaders}</p>}
+          <OnFaders why={onFaders} />
         </Ask>
       )}
     </>

@@ -7,7 +7,7 @@ import type { ListRow } from '@/core/lists/rows';
 import type { ListStatus } from '@/core/live/messages';
 import { toMillisecond } from '@/core/time/moment';
 import { NO_TIME, type ListTime } from '@/core/time/rows';
-import { behindEnd, endOf, numberAtMoment, timedCues, type TimedCue } from '@/core/time/timed';
+import { endOf, isBehindEnd, numberAtMoment, timedCues, type TimedCue } from '@/core/time/timed';
 import { edit, said } from '../../state/actions';
 import { useBookList } from '../../state/book';
 import { mayEdit, mayPlay, useScreen, useShow } from '../../state/store';
@@ -67,7 +67,7 @@ export function useTrackHere(): TrackHere {
     cue,
     cues,
     others: show.cuesOf(listId).filter((c) => c.at_s === undefined),
-    behind: behindEnd(show, listId),
+    behind: cues.filter((c) => isBehindEnd(time, c.at_s)),
     time,
     end_s: endOf(show, listId),
     position,

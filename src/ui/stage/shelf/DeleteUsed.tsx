@@ -17,6 +17,10 @@ export function useOnFaders(kind: FaderRow['holds']['kind'], id: string): string
   return `${capital(listed(faders, NAMED))} ${hold} it. Put something else there first.`;
 }
 
+/** What {@link useOnFaders} says, under the question. */
+export const OnFaders = ({ why }: { why: string | null }) =>
+  why !== null && <p className="mt-1 text-warning">{why}</p>;
+
 export function DeleteUsed({
   of,
   kind,
@@ -55,7 +59,7 @@ export function DeleteUsed({
           {isUsed ? `${plural(uses.length, 'use')}: ${listed(names, NAMED)}.` : none}
         </p>
       )}
-      {onFaders && <p className="mt-1 text-warning">{onFaders}</p>}
+      <OnFaders why={onFaders} />
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
           Leave it

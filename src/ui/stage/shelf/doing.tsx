@@ -15,7 +15,7 @@ import { PlayTime } from './playing';
 import { DeleteLook, RecordLook } from './LookDialogs';
 import { LookEditor } from './LookEditor';
 import { Rename } from '../../parts/Rename';
-import { useOnFaders } from './DeleteUsed';
+import { OnFaders, useOnFaders } from './DeleteUsed';
 import { DeletePalette, RecordPalette, UpdatePalette, Uses } from './PaletteDialogs';
 
 export type Doing =
@@ -86,7 +86,7 @@ function DeleteEffect({ effect, onClose }: { effect: EffectRow; onClose: () => v
             : `${listed(uses, NAMED_USES)} keep their levels without it.`}
         </p>
       )}
-      {onFaders && <p className="mt-2 text-warning">{onFaders}</p>}
+      <OnFaders why={onFaders} />
     </Ask>
   );
 }
