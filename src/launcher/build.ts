@@ -76,7 +76,7 @@ async function lock(root: string): Promise<() => void> {
   }
 }
 
-/** Entry points of the processes, bundled without their packages: a worker thread cannot load TypeScript. */
+/** Entry points of the processes, each bundled into one file: a worker thread cannot load TypeScript. */
 const ENTRIES = {
   player: 'src/player/main.ts',
   keeper: 'src/keeper/main.ts',
@@ -91,6 +91,25 @@ const ENTRIES = {
   receiver: 'src/bench/receiver.ts',
   asker: 'src/bench/asker.ts',
 };
+
+/** What stays beside the bundles: machine code, what finds files of its own, and what only some ask for. */
+const BESIDE = [
+  'next',
+  'pino',
+  'pg-native',
+  'bufferutil',
+  'utf-8-validate',
+  'mammoth',
+  'pdfjs-dist',
+  'selenium-webdriver',
+  'node-web-audio-api',
+  '@julusian/midi',
+  '@audio/*',
+  '@wasm-audio-decoders/*',
+];
+/** Packages of the older kind ask for others with `require`, which a module does not have by itself. */
+const REQUIRE =
+  "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);";
 
 export async function ensureBuilt(root: string): Promise<void> {
   mkdirSync(join(root, OUT), { recursive: true });
@@ -107,11 +126,14 @@ export async function ensureBuilt(root: string): Promise<void> {
       outdir: OUT,
       outExtension: { '.js': '.mjs' },
       bundle: true,
-      packages: 'external',
+      external: BESIDE,
+      banner: { js: REQUIRE },
       platform: 'node',
       format: 'esm',
       target: 'node20',
       sourcemap: 'inline',
+      // For the places in a log; the sources stand beside.
+      sourcesContent: false,
       logLevel: 'warning',
     });
     const next = spawnSync(

@@ -226,9 +226,9 @@ export async function startInstance(
       start: () => launch('web', 'web', tlsOf(reached)),
       answers: () => answers(`http://${own}/alive`),
     });
-    supervisor.keep({ name: 'keeper', start: () => launch('keeper', 'keeper') });
     await untilReady(reached, join(data, 'logs', 'web.log'));
-    // Only now: the first is on air, and this one waits.
+    // Only now: copies can wait for the light, and so can the second player, as the first is on air.
+    supervisor.keep({ name: 'keeper', start: () => launch('keeper', 'keeper') });
     if (options.standby) supervisor.keep(player('standby'));
     if (!quiet) {
       tellAccounts(seeded);

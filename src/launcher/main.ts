@@ -1,11 +1,11 @@
 /** `./wingman demo | start | test | bench`. */
-import { fileURLToPath } from 'node:url';
 import { startInstance } from './instance.ts';
 import { readOptions } from './options.ts';
 import { runTests } from './test.ts';
 import { runBench } from './bench.ts';
 
-const root = fileURLToPath(new URL('../..', import.meta.url)).replace(/\/$/, '');
+// `wingman` stands in its own folder when it comes here.
+const root = process.cwd();
 
 async function main(): Promise<void> {
   const options = readOptions(process.argv.slice(2));

@@ -64,13 +64,18 @@ export interface HangingUnits {
   answers: (packet: Uint8Array) => Uint8Array[];
 }
 
-export function hangingUnits(units: readonly Hanging[] = demoUnits()): HangingUnits {
+export function hangingUnits(): HangingUnits {
+  // Made when somebody asks them: the demo's rig is a second's work, and no start waits for it.
+  let made: readonly Hanging[] | null = null;
+  const units = (): readonly Hanging[] => (made ??= demoUnits());
   const at = (portAddress: number): string[] =>
-    units.filter((u) => u.portAddress === portAddress).map((u) => u.unit.uid);
+    units()
+      .filter((u) => u.portAddress === portAddress)
+      .map((u) => u.unit.uid);
   const tables = (ports: readonly number[]): Uint8Array[] =>
     ports.flatMap((p) => artTodData(p, (p & 3) + 1, at(p)));
   return {
-    identifying: () => units.filter((u) => u.unit.identifies).map((u) => u.unit.uid),
+    identifying: () => (made ?? []).filter((u) => u.unit.identifies).map((u) => u.unit.uid),
     answers: (packet) => {
       const asked = readArtTodRequest(packet);
       if (asked) return tables(asked);
@@ -79,7 +84,7 @@ export function hangingUnits(units: readonly Hanging[] = demoUnits()): HangingUn
       const message = readArtRdm(packet);
       if (!message) return [];
       const { portAddress, rdm } = message;
-      return units
+      return units()
         .filter((u) => u.portAddress === portAddress)
         .flatMap(({ unit }) => {
           const answer = answerTo(unit, rdm);

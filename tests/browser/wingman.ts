@@ -1,6 +1,6 @@
 /** Starts real instances and real browsers for the journeys. */
-import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdtempSync } from 'node:fs';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { chmodSync, existsSync, mkdtempSync, renameSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -34,20 +34,43 @@ export interface House {
   stop: () => Promise<number | null>;
 }
 
+/** A demo that was opened once and closed again. */
+async function closedDemo(): Promise<string> {
+  const folder = join(process.env.WINGMAN_SCRATCH ?? mkdtempSync(join(tmpdir(), 'demo-')), 'demo');
+  if (!existsSync(folder)) {
+    const made = scratch();
+    await (await openHouse(made)).stop();
+    // Whoever was first has made it for all.
+    if (!existsSync(folder)) renameSync(made, folder);
+  }
+  return folder;
+}
+
+/** A data folder of its own with the demo in it: copying one takes a moment, making it a dozen seconds. */
+async function demoCopy(): Promise<string> {
+  const data = scratch();
+  // The database's files belong to its user, and stay so.
+  const copied = spawnSync('cp', ['-a', `${await closedDemo()}/.`, data], { encoding: 'utf8' });
+  if (copied.status !== 0) throw new Error(`The demo could not be copied: ${copied.stderr}`);
+  return data;
+}
+
+/** @param given its data; absent: a demo of its own, or an empty folder for other commands */
 export async function openHouse(
-  data = scratch(),
+  given?: string,
   command = 'demo',
   options: readonly string[] = [],
 ): Promise<House> {
-  const given = options.indexOf('--port');
-  const port = given < 0 ? await freePort() : Number(options[given + 1]);
+  const data = given ?? (command === 'demo' ? await demoCopy() : scratch());
+  const at = options.indexOf('--port');
+  const port = at < 0 ? await freePort() : Number(options[at + 1]);
   // NODE_ENV and the like belong to the test runner, not to a house.
   const env = Object.fromEntries(
     Object.entries(process.env).filter(([k]) => !/^(JEST|NODE_ENV|NODE_OPTIONS|WINGMAN_)/.test(k)),
   );
   const launcher = spawn(
     join(ROOT, 'wingman'),
-    [command, ...(given < 0 ? ['--port', String(port)] : []), '--data', data, ...options],
+    [command, ...(at < 0 ? ['--port', String(port)] : []), '--data', data, ...options],
     { cwd: ROOT, env: env as NodeJS.ProcessEnv, stdio: ['ignore', 'pipe', 'pipe'] },
   );
   let said = '';
