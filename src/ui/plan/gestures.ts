@@ -125,53 +125,36 @@ function aimAt(to: { x: number; y: number }): void {
   void said({ command: 'aim', points: [{ x: cm(to.x), y: cm(to.y), z: 0 }], flip: false });
 }
 
-export function useGestures(a: Asked): Gestures {
-  const show = useShow();
-  const role = useScreen((s) => s.you.role);
-  const selection = useScreen((s) => s.selection);
-  const tool = useStage((s) => s.tool);
-  const chosen = useStage((s) => s.pieceId);
-  const kindOf = useKind(a);
-  const [hover, setHover] = useState<Lamp | null>(null);
-  const trace = useLed<Trace>(NO_TRACE);
-  const gesture = useRef<Gesture | null>(null);
+type Held = React.PointerEvent<HTMLCanvasElement>;
+type Leading = ReturnType<typeof useLed<Trace>>;
+
+/** Fingers on the plan; two of them zoom and move it. */
+function useFingers(a: Asked) {
   const touches = useRef(new Map<number, Pixel>());
+  return {
+    count: () => touches.current.size,
+    down: (e: Held, p: Pixel): void => {
+      if (e.pointerType === 'touch') touches.current.set(e.pointerId, p);
+    },
+    up: (e: Held): void => void touches.current.delete(e.pointerId),
+    /** @returns whether two fingers have moved the plan */
+    pinch: (e: Held, p: Pixel): boolean => {
+      const before = touches.current.get(e.pointerId);
+      if (!before || touches.current.size < 2 || a.fixed) return false;
+      const other = [...touches.current].find(([id]) => id !== e.pointerId)?.[1];
+      touches.current.set(e.pointerId, p);
+      if (other) pinched(a, before, p, other);
+      return other !== undefined;
+    },
+  };
+}
+
+/** What each kind of gesture does while the hand goes on. */
+function useGoingOn(a: Asked, trace: Leading) {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
   const { view, bounds, size } = a;
-  useWheelZoom(a.box, a.fixed, a);
-
-  const begin = (e: React.PointerEvent<HTMLCanvasElement>): void => {
-    // The right button is the menu’s; a second hand does not take the first one’s gesture over, except two fingers that zoom.
-    if (e.button === MENU_BUTTON || (gesture.current && e.pointerType !== 'touch')) return;
-    const p = pixelOf(e);
-    e.currentTarget.setPointerCapture(e.pointerId);
-    if (e.pointerType === 'touch') touches.current.set(e.pointerId, p);
-    const lamp = lampAt(a.lamps, view, p);
-    const canMove = a.arranging && mayEdit(role);
-    const piece = canMove && !lamp ? pieceAt(a.pieces, view, p) : null;
-    const pans = e.button === WHEEL_BUTTON || touches.current.size > 1;
-    gesture.current = {
-      start: p,
-      view,
-      kind: pans ? 'pan' : kindOf({ lamp, piece }),
-      lamp,
-      piece,
-      moved: false,
-      additive: e.ctrlKey || e.metaKey || e.shiftKey,
-      seen: seqNow(),
-    };
-    trace.put(NO_TRACE);
-  };
-
-  const pinch = (e: React.PointerEvent, p: Pixel): boolean => {
-    const before = touches.current.get(e.pointerId);
-    if (!before || touches.current.size < 2 || a.fixed) return false;
-    const other = [...touches.current].find(([id]) => id !== e.pointerId)?.[1];
-    touches.current.set(e.pointerId, p);
-    if (other) pinched(a, before, p, other);
-    return other !== undefined;
-  };
-
-  const goOn = (now: Gesture, p: Pixel): void => {
+  return (now: Gesture, p: Pixel): void => {
     const [m, from] = [toMetre(view, p), toMetre(view, now.start)];
     const by = { x: m.x - from.x, y: m.y - from.y };
     switch (now.kind) {
@@ -205,10 +188,72 @@ export function useGestures(a: Asked): Gestures {
         break;
     }
   };
+}
 
-  const move = (e: React.PointerEvent<HTMLCanvasElement>): void => {
+/** What each kind of gesture does when the hand lets go. */
+function useFinishing(a: Asked, trace: Leading) {
+  const show = useShow();
+  const selection = useScreen((s) => s.selection);
+  const tool = useStage((s) => s.tool);
+  const { view } = a;
+  const selectWithin = (holds: (p: Pixel) => boolean, additive: boolean): void => {
+    const ids = lampsWithin(a.lamps, view, holds);
+    select(additive ? [...new Set([...selection, ...ids])] : ids);
+  };
+  return (done: Gesture, p: Pixel): void => {
+    const moving = a.moving.now();
+    const { rubber, lasso, line } = trace.now();
+    if (done.kind === 'aim') aimAt(toMetre(view, p));
+    else if (done.kind === 'spot') askSpot(toMetre(view, p));
+    else if (done.kind === 'line') {
+      if (line) drawn(tool, show, toMetre(view, line.from), toMetre(view, line.to));
+    } else if (moving)
+      since(done.seen, () => void putDown(moving, a.layout).finally(() => a.moving.put(null)));
+    else if (lasso) selectWithin((q) => isWithin(lasso, q), done.additive);
+    else if (rubber) selectWithin(inBox(rubber), done.additive);
+    else if (!done.moved && done.kind !== 'pan') clicked(done, selection);
+  };
+}
+
+export function useGestures(a: Asked): Gestures {
+  const role = useScreen((s) => s.you.role);
+  const chosen = useStage((s) => s.pieceId);
+  const kindOf = useKind(a);
+  const [hover, setHover] = useState<Lamp | null>(null);
+  const trace = useLed<Trace>(NO_TRACE);
+  const gesture = useRef<Gesture | null>(null);
+  const fingers = useFingers(a);
+  const goOn = useGoingOn(a, trace);
+  const finish = useFinishing(a, trace);
+  const { view } = a;
+  useWheelZoom(a.box, a.fixed, a);
+
+  const begin = (e: Held): void => {
+    // The right button is the menu’s; a second hand does not take the first one’s gesture over, except two fingers that zoom.
+    if (e.button === MENU_BUTTON || (gesture.current && e.pointerType !== 'touch')) return;
     const p = pixelOf(e);
-    if (pinch(e, p)) {
+    e.currentTarget.setPointerCapture(e.pointerId);
+    fingers.down(e, p);
+    const lamp = lampAt(a.lamps, view, p);
+    const canMove = a.arranging && mayEdit(role);
+    const piece = canMove && !lamp ? pieceAt(a.pieces, view, p) : null;
+    const pans = e.button === WHEEL_BUTTON || fingers.count() > 1;
+    gesture.current = {
+      start: p,
+      view,
+      kind: pans ? 'pan' : kindOf({ lamp, piece }),
+      lamp,
+      piece,
+      moved: false,
+      additive: e.ctrlKey || e.metaKey || e.shiftKey,
+      seen: seqNow(),
+    };
+    trace.put(NO_TRACE);
+  };
+
+  const move = (e: Held): void => {
+    const p = pixelOf(e);
+    if (fingers.pinch(e, p)) {
       gesture.current = null;
       return;
     }
@@ -222,27 +267,8 @@ export function useGestures(a: Asked): Gestures {
     goOn(now, p);
   };
 
-  const selectWithin = (holds: (p: Pixel) => boolean, additive: boolean): void => {
-    const ids = lampsWithin(a.lamps, view, holds);
-    select(additive ? [...new Set([...selection, ...ids])] : ids);
-  };
-
-  const finish = (done: Gesture, p: Pixel): void => {
-    const moving = a.moving.now();
-    const { rubber, lasso, line } = trace.now();
-    if (done.kind === 'aim') aimAt(toMetre(view, p));
-    else if (done.kind === 'spot') askSpot(toMetre(view, p));
-    else if (done.kind === 'line') {
-      if (line) drawn(tool, show, toMetre(view, line.from), toMetre(view, line.to));
-    } else if (moving)
-      since(done.seen, () => void putDown(moving, a.layout).finally(() => a.moving.put(null)));
-    else if (lasso) selectWithin((q) => isWithin(lasso, q), done.additive);
-    else if (rubber) selectWithin(inBox(rubber), done.additive);
-    else if (!done.moved && done.kind !== 'pan') clicked(done, selection);
-  };
-
-  const end = (e: React.PointerEvent<HTMLCanvasElement>): void => {
-    touches.current.delete(e.pointerId);
+  const end = (e: Held): void => {
+    fingers.up(e);
     const done = gesture.current;
     gesture.current = null;
     if (!done) return;
@@ -251,8 +277,8 @@ export function useGestures(a: Asked): Gestures {
   };
 
   /** Taken away by the system: nothing is put down, nothing is selected. */
-  const torn = (e: React.PointerEvent<HTMLCanvasElement>): void => {
-    touches.current.delete(e.pointerId);
+  const torn = (e: Held): void => {
+    fingers.up(e);
     gesture.current = null;
     a.moving.put(null);
     trace.put(NO_TRACE);

@@ -65,34 +65,34 @@ export const inCells = (
 /** Under the pointer: the cell, and where in the canvas, in pixels. */
 export type Hover = Spot & { x: number; y: number };
 
-export function useCells(needs: Needs) {
-  const { scroll, canvas, cues, columns, family, wide, may } = needs;
+type Pointed = React.PointerEvent;
+
+function spotAt({ scroll, canvas, cues, columns, wide }: Needs, e: Pointed): Spot | null {
+  const box = scroll.current;
+  const r = canvas.current?.getBoundingClientRect();
+  if (!box || !r) return null;
+  const row = Math.floor((e.clientY - r.top + box.scrollTop) / ROW);
+  const column = Math.floor((e.clientX - r.left + box.scrollLeft) / wide);
+  const inside = row >= 0 && row < cues.length && column >= 0 && column < columns.length;
+  return inside ? { row, column } : null;
+}
+
+/** Chooses cells, and brings the last of them into sight. */
+function choose({ scroll, wide, reveal }: Needs, next: Cells): void {
+  useBook.setState({ cells: next });
+  reveal(next.toRow);
+  const box = scroll.current;
+  if (!box) return;
+  const left = next.toColumn * wide;
+  const over = left + wide - (box.clientWidth - LEFT);
+  if (left < box.scrollLeft) box.scrollLeft = left;
+  else if (over > box.scrollLeft) box.scrollLeft = over;
+}
+
+/** What is typed into the chosen cells. */
+function useTyped({ scroll, cues, columns, family }: Needs, cells: Cells | null) {
   const show = useShow();
-  const cells = useBook((s) => s.cells);
   const [typing, setTyping] = useState<string | null>(null);
-  const [hover, setHover] = useState<Hover | null>(null);
-  const dragging = useRef(false);
-
-  const spotAt = (e: React.PointerEvent): Spot | null => {
-    const box = scroll.current;
-    const r = canvas.current?.getBoundingClientRect();
-    if (!box || !r) return null;
-    const row = Math.floor((e.clientY - r.top + box.scrollTop) / ROW);
-    const column = Math.floor((e.clientX - r.left + box.scrollLeft) / wide);
-    const inside = row >= 0 && row < cues.length && column >= 0 && column < columns.length;
-    return inside ? { row, column } : null;
-  };
-
-  const choose = (next: Cells): void => {
-    useBook.setState({ cells: next });
-    needs.reveal(next.toRow);
-    const box = scroll.current;
-    if (!box) return;
-    const left = next.toColumn * wide;
-    const over = left + wide - (box.clientWidth - LEFT);
-    if (left < box.scrollLeft) box.scrollLeft = left;
-    else if (over > box.scrollLeft) box.scrollLeft = over;
-  };
 
   const stopTyping = (): void => {
     setTyping(null);
@@ -121,6 +121,14 @@ export function useCells(needs: Needs) {
     else void write(text);
   };
 
+  return { typing, setTyping, write, keepTyped, stopTyping };
+}
+type Typed = ReturnType<typeof useTyped>;
+
+/** What keys do with the chosen cells. */
+function keysOn(needs: Needs, cells: Cells | null, { setTyping, write }: Typed) {
+  const { scroll, cues, columns, may } = needs;
+
   /** @returns whether the key was for the cells */
   const move = (e: React.KeyboardEvent): boolean => {
     const page = Math.max(1, Math.floor(needs.height / ROW) - 3);
@@ -131,11 +139,11 @@ export function useCells(needs: Needs) {
       row: clamp(from.toRow + step[0], 0, cues.length - 1),
       column: clamp(from.toColumn + step[1], 0, columns.length - 1),
     };
-    choose(e.shiftKey ? { ...from, toRow: to.row, toColumn: to.column } : one(to));
+    choose(needs, e.shiftKey ? { ...from, toRow: to.row, toColumn: to.column } : one(to));
     return true;
   };
 
-  /** What a key does with the chosen cells. @returns whether it did anything */
+  /** @returns whether it did anything */
   const act = (e: React.KeyboardEvent, chosen: Cells): boolean => {
     if (e.key === 'Escape') useBook.setState({ cells: null });
     else if (e.ctrlKey || e.metaKey || e.altKey) return false;
@@ -150,25 +158,30 @@ export function useCells(needs: Needs) {
     return true;
   };
 
-  const onKeyDown = (e: React.KeyboardEvent): void => {
+  return (e: React.KeyboardEvent): void => {
     if (e.target !== scroll.current) return;
     if (!move(e) && !(cells && act(e, cells))) return;
     e.preventDefault();
     e.stopPropagation();
   };
+}
 
+/** Cells under the pointer, chosen by pressing and drawing on. */
+function usePointer(needs: Needs, cells: Cells | null, begin: () => void) {
+  const { scroll, canvas, may } = needs;
+  const [hover, setHover] = useState<Hover | null>(null);
+  const dragging = useRef(false);
   const pointer = {
-    onPointerDown: (e: React.PointerEvent): void => {
-      const spot = spotAt(e);
+    onPointerDown: (e: Pointed): void => {
+      const spot = spotAt(needs, e);
       if (!spot || (e.button === 2 && cells && within(cells, spot))) return;
       scroll.current?.focus();
-      choose(
-        e.shiftKey && cells ? { ...cells, toRow: spot.row, toColumn: spot.column } : one(spot),
-      );
+      const grows = e.shiftKey && cells;
+      choose(needs, grows ? { ...cells, toRow: spot.row, toColumn: spot.column } : one(spot));
       dragging.current = e.button === 0;
     },
-    onPointerMove: (e: React.PointerEvent): void => {
-      const spot = spotAt(e);
+    onPointerMove: (e: Pointed): void => {
+      const spot = spotAt(needs, e);
       const r = canvas.current?.getBoundingClientRect();
       setHover(spot && r ? { ...spot, x: e.clientX - r.left, y: e.clientY - r.top } : null);
       if (dragging.current && spot && cells && e.buttons === 1)
@@ -179,9 +192,15 @@ export function useCells(needs: Needs) {
     },
     onPointerLeave: (): void => setHover(null),
     onDoubleClick: (): void => {
-      if (may) setTyping('');
+      if (may) begin();
     },
   };
+  return { hover, pointer };
+}
 
-  return { cells, typing, setTyping, hover, write, keepTyped, stopTyping, onKeyDown, pointer };
+export function useCells(needs: Needs) {
+  const cells = useBook((s) => s.cells);
+  const typed = useTyped(needs, cells);
+  const pointed = usePointer(needs, cells, () => typed.setTyping(''));
+  return { cells, ...typed, ...pointed, onKeyDown: keysOn(needs, cells, typed) };
 }

@@ -195,17 +195,16 @@ export function useCarriedType(
   return drop;
 }
 
-export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
+/** What the hands on the map share: who may do what with what, and where things are for the moment. */
+function useMap({ canvas, size, blocks, base, at }: Needs) {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
   const editable = mayEdit(useScreen((s) => s.you.role));
   const { universe, picked, draft } = useParts(useRig, 'universe', 'picked', 'draft');
-  const [hover, setHover] = useState<{ cell: number; x: number; y: number } | null>(null);
+  /** The cell that keys have come to, and where a row of cells that they choose began. */
   const [cursor, setCursor] = useState<number | null>(null);
   const [anchor, setAnchor] = useState<number | null>(null);
   const [carry, setCarry] = useState<Carry | null>(null);
-  const [box, setBox] = useState<Box | null>(null);
-  const turning = useTurning();
 
   const local = useCallback(
     (e: { clientX: number; clientY: number }): Local => {
@@ -216,28 +215,38 @@ export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
     },
     [canvas, size],
   );
-  const drop = useCarriedType(local, base, turning.over);
-
   const carried = (): string[] => patched(show, selection);
   const commit = (by: number): void => {
     const ids = carried();
     setCarry(null);
     if (by !== 0 && ids.length > 0) void edit('move-fixtures', { ids, to: { by } });
   };
-  /** What was pointed at becomes the selection, or the form's address where nothing stands. */
-  const click = (p: Pressed): void => {
-    if (p.id && p.additive) toggleSelected(p.id);
-    else if (p.id) select([p.id]);
-    else if (!p.additive) setDraft({ address: formatPoint(fromAbsolute(p.from)) });
+  const patch = (cell: number): void => void patchAt(base + cell, picked, draft);
+  return {
+    ...{ show, selection, editable, universe, size, blocks, base, at, local },
+    ...{ cursor, setCursor, anchor, setAnchor, carry, setCarry, carried, commit, patch },
   };
+}
+type MapState = ReturnType<typeof useMap>;
 
+/** What was pointed at becomes the selection, or the form's address where nothing stands. */
+function click(p: Pressed): void {
+  if (p.id && p.additive) toggleSelected(p.id);
+  else if (p.id) select([p.id]);
+  else if (!p.additive) setDraft({ address: formatPoint(fromAbsolute(p.from)) });
+}
+
+/** Units carried by hand, and boxes drawn over them. */
+function useMapDrag(map: MapState, turning: ReturnType<typeof useTurning>) {
+  const { selection, editable, base, size, blocks, local, setCarry, carried } = map;
+  const [box, setBox] = useState<Box | null>(null);
   const drag = useDrag<Pressed>({
     begin: (e) => {
       const { x, y, cell } = local(e);
       if (cell === undefined) return null;
-      setCursor(null);
-      setAnchor(null);
-      const id = at(cell)?.fixture.id ?? null;
+      map.setCursor(null);
+      map.setAnchor(null);
+      const id = map.at(cell)?.fixture.id ?? null;
       const additive = e.ctrlKey || e.metaKey || e.shiftKey;
       if (id && !selection.includes(id) && !additive) select([id]);
       return { cell, x, y, id, additive, box: null, from: base + cell, by: null, seen: seqNow() };
@@ -266,9 +275,16 @@ export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
         const found = inBox(blocks, size, p.box);
         select(p.additive ? [...new Set([...selection, ...found])] : found);
       } else if (p.by === null) click(p);
-      else if (plan && !('message' in plan)) since(p.seen, () => commit(by));
+      else if (plan && !('message' in plan)) since(p.seen, () => map.commit(by));
     },
   });
+  return { box, drag };
+}
+
+/** What keys do on the map. @returns of a key, whether it did anything; `bad` where what is carried cannot be put down */
+function keysOn(map: MapState): (e: React.KeyboardEvent, bad: boolean) => boolean {
+  const { show, selection, editable, universe, blocks, at, carried } = map;
+  const { cursor, setCursor, anchor, setAnchor, carry, setCarry } = map;
 
   /** Carries the selection by channels, and turns to where it goes. */
   const carryBy = (by: number): void => {
@@ -296,20 +312,19 @@ export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
     if (e.altKey) carryBy(by);
     else setCursor((c) => (c === null ? 1 : clampCell(c + by)));
   };
-  /** @param bad what is carried cannot be put down here */
   const enter = (bad: boolean): boolean => {
     if (carry) {
-      if (!bad) commit(carry.by);
+      if (!bad) map.commit(carry.by);
       return true;
     }
     if (cursor === null) return false;
     const under = at(cursor);
     if (under) select([under.fixture.id]);
-    else if (editable) void patchAt(base + cursor, picked, draft);
+    else if (editable) map.patch(cursor);
     return true;
   };
-  /** @returns whether the key did anything */
-  const byKey = (e: React.KeyboardEvent, bad: boolean): boolean => {
+
+  return (e, bad) => {
     const by = ARROWS[e.key];
     if (by !== undefined) arrow(by, e);
     else if (e.key === 'Delete' && editable && carried().length > 0)
@@ -323,6 +338,16 @@ export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
     } else return false;
     return true;
   };
+}
+
+export function useMapHands(needs: Needs) {
+  const map = useMap(needs);
+  const { local, at, cursor, carry } = map;
+  const [hover, setHover] = useState<{ cell: number; x: number; y: number } | null>(null);
+  const turning = useTurning();
+  const drop = useCarriedType(local, needs.base, turning.over);
+  const { box, drag } = useMapDrag(map, turning);
+  const byKey = keysOn(map);
 
   const handlers = (bad: boolean) => ({
     ...drag,
@@ -336,11 +361,11 @@ export function useMapHands({ canvas, size, blocks, base, at }: Needs) {
       // From the keyboard the menu is about what is selected, or what the cursor stands on.
       const cell = e.button === 2 ? local(e).cell : (cursor ?? undefined);
       const id = cell === undefined ? undefined : at(cell)?.fixture.id;
-      if (id && !selection.includes(id)) select([id]);
+      if (id && !map.selection.includes(id)) select([id]);
     },
     onDoubleClick: (e: React.MouseEvent): void => {
       const { cell } = local(e);
-      if (cell !== undefined && !at(cell) && editable) void patchAt(base + cell, picked, draft);
+      if (cell !== undefined && !at(cell) && map.editable) map.patch(cell);
     },
     onKeyDown: (e: React.KeyboardEvent): void => {
       if (!byKey(e, bad)) return;
