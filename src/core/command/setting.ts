@@ -183,130 +183,168 @@ function shape(r: Reader): SaidShape {
   }
 }
 
-/** `at 70 time 4 delay 1`, `pan at 30`, `at 20 thru 80 mirrored`, `pan by 10`, `at * 0.9`, `tilt fan 20 from first`, `time 3`. */
-export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_ {
-  const { show } = r.context;
-  const fixtures = ids.flatMap((id) => show.fixtures.get(id) ?? []);
-  if (fixtures.length === 0)
-    throw new Complaint(
-      'Nothing is selected: begin with fixture numbers, such as 1 thru 8.',
-      r.peek(),
-    );
-  let attribute = 'Dimmer';
+/** What a line sets: an attribute, and the fixtures among those meant that have it. */
+interface About {
+  r: Reader;
+  attribute: string;
+  able: readonly FixtureRow[];
+  /** Their numbers. */
+  fixtures: number[];
+  /** Of 0 to 100 %, or of slots: no value below nothing. */
+  percent: boolean;
+}
+
+/** What is sent, and how it is read back, without its times. */
+type Meant = readonly [command: LiveCommand, says: string];
+
+/** The attribute that is named; intensity where none is. */
+function attributeNamed(r: Reader): string {
   const word = r.peek();
-  if (word && (word.key === 'time' || word.key === 'delay')) return heldTimes(r, fixtures);
-  if (word && !['at', '@', 'by', 'fan'].includes(word.key) && FULL[word.key] === undefined) {
-    const found = findAttribute(word.text);
-    if (!found)
-      throw new Complaint(
-        `“${word.text}” is not understood here; expected “at”, “time” or an attribute such as pan.`,
-        word,
-      );
-    attribute = found;
-    r.next();
-  }
-  const info = attributeInfo(attribute);
-  const label = info.label.toLowerCase();
-  const able = fixtures.filter((f) => can(r, f, attribute));
-  if (able.length === 0) throw new Complaint(`None of these has ${label}.`, word);
-  const numbers = able.map((f) => f.number);
-  const who = typed
-    ? plural(able.length, 'fixture')
-    : `the ${plural(able.length, 'selected fixture')}`;
-  const some = able.length < fixtures.length ? ` (${fixtures.length - able.length} have none)` : '';
-  const done = (command: LiveCommand, says: string): Set_ => {
-    const t = times(r);
-    r.end();
-    const timed = {
-      ...command,
-      ...(t.fade_s === undefined ? {} : { fade_s: t.fade_s }),
-      ...(t.delay_s === undefined || command.command === 'nudge' ? {} : { delay_s: t.delay_s }),
-    } as LiveCommand;
-    const then = t.fans.map((f): LiveCommand => ({
+  if (!word || ['at', '@', 'by', 'fan'].includes(word.key) || FULL[word.key] !== undefined)
+    return 'Dimmer';
+  const found = findAttribute(word.text);
+  if (!found)
+    throw new Complaint(
+      `“${word.text}” is not understood here; expected “at”, “time” or an attribute such as pan.`,
+      word,
+    );
+  r.next();
+  return found;
+}
+
+/** `fan 20 from first mirrored`. */
+function fanned({ r, attribute, able, fixtures }: About): Meant | null {
+  if (!r.takeKey('fan')) return null;
+  if (able.length < 2) throw new Complaint('A fan needs at least two fixtures.', r.previous());
+  const by = value(r, attribute, able, true);
+  const s = shape(r);
+  return [
+    {
       command: 'fan',
-      fixtures: numbers,
+      fixtures,
       attribute,
-      what: f.what,
-      stops: f.stops,
-      ...shaped(f.shape, 'first'),
-    }));
-    return {
-      command: timed,
-      then,
-      says: `${who} · ${label} ${says}${t.says}${some} · into your programmer`,
-    };
-  };
-  const percent = info.unit === '%' || info.unit === 'slot';
-  if (r.takeKey('fan')) {
-    if (able.length < 2) throw new Complaint('A fan needs at least two fixtures.', r.previous());
-    const by = value(r, attribute, able, true);
-    const s = shape(r);
-    return done(
-      {
-        command: 'fan',
-        fixtures: numbers,
-        attribute,
-        what: 'value',
-        by: by.value,
-        ...shaped(s, 'middle'),
-        mirrored: false,
-      },
-      `fanned by ${by.says}${s.says}`,
-    );
-  }
-  const at = r.takeKey('at', '@');
+      what: 'value',
+      by: by.value,
+      ...shaped(s, 'middle'),
+      mirrored: false,
+    },
+    `fanned by ${by.says}${s.says}`,
+  ];
+}
+
+/** `* 0.9`. */
+function multiplied({ r, attribute, fixtures }: About): Meant | null {
   const scale = r.peek();
-  if (scale && /^[*x×]/.test(scale.key)) {
-    r.next();
-    const text = scale.text.length > 1 ? scale.text.slice(1) : (r.next()?.text ?? '');
-    if (!/^\d+(\.\d+)?$/.test(text))
-      throw new Complaint('Here a factor is missing, such as * 0.9', r.previous());
-    return done(
-      { command: 'nudge', fixtures: numbers, attribute, times: Number(text) },
-      `times ${text}`,
-    );
-  }
-  // Percent cannot be negative, so `at -10` is less than now; degrees can, so `by -10` says it.
-  const relative =
-    r.takeKey('by') !== undefined || r.peek()?.key === '+' || (percent && r.peek()?.key === '-');
-  if (relative) {
-    const plus = r.takeKey('+');
-    const by = value(r, attribute, able, true);
-    void plus;
-    return done(
-      { command: 'nudge', fixtures: numbers, attribute, add: by.value },
-      by.value < 0 ? `less by ${by.says.slice(1)}` : `more by ${by.says}`,
-    );
-  }
-  void at;
+  if (!scale || !/^[*x×]/.test(scale.key)) return null;
+  r.next();
+  const text = scale.text.length > 1 ? scale.text.slice(1) : (r.next()?.text ?? '');
+  if (!/^\d+(\.\d+)?$/.test(text))
+    throw new Complaint('Here a factor is missing, such as * 0.9', r.previous());
+  return [{ command: 'nudge', fixtures, attribute, times: Number(text) }, `times ${text}`];
+}
+
+/** `by -10`, `+ 10`. Percent cannot be negative, so `at -10` is less than now; degrees can, so `by -10` says it. */
+function nudged({ r, attribute, able, fixtures, percent }: About): Meant | null {
+  const isLess = percent && r.peek()?.key === '-';
+  if (!r.takeKey('by') && r.peek()?.key !== '+' && !isLess) return null;
+  r.takeKey('+');
+  const by = value(r, attribute, able, true);
+  return [
+    { command: 'nudge', fixtures, attribute, add: by.value },
+    by.value < 0 ? `less by ${by.says.slice(1)}` : `more by ${by.says}`,
+  ];
+}
+
+/** `70`, or `20 thru 80 mirrored`. */
+function reached({ r, attribute, able, fixtures, percent }: About): Meant {
   const first = value(r, attribute, able);
   const stops = [first];
   while (THRU.has(r.peek()?.key ?? '')) {
     r.next();
     stops.push(value(r, attribute, able));
   }
-  if (stops.length > 1) {
-    if (able.length < 2)
-      throw new Complaint('A fan needs at least two fixtures; this is one.', r.previous());
-    const s = shape(r);
-    return done(
-      {
-        command: 'fan',
-        fixtures: numbers,
-        attribute,
-        what: 'value',
-        stops: stops.map((x) => x.value),
-        ...shaped(s, 'first'),
-      },
-      `${stops.map((x) => x.says).join(' to ')}${s.says}`,
+  if (stops.length === 1)
+    return [
+      percent
+        ? { command: 'set', fixtures, attribute, level: first.value / 100 }
+        : { command: 'set', fixtures, attribute, physical: first.value },
+      first.says,
+    ];
+  if (able.length < 2)
+    throw new Complaint('A fan needs at least two fixtures; this is one.', r.previous());
+  const s = shape(r);
+  return [
+    {
+      command: 'fan',
+      fixtures,
+      attribute,
+      what: 'value',
+      stops: stops.map((x) => x.value),
+      ...shaped(s, 'first'),
+    },
+    `${stops.map((x) => x.says).join(' to ')}${s.says}`,
+  ];
+}
+
+/** With the times at the end of the line: of all of them, and fanned over them. */
+function timed({ r, attribute, fixtures }: About, command: LiveCommand) {
+  const t = times(r);
+  r.end();
+  const then = t.fans.map((f): LiveCommand => ({
+    command: 'fan',
+    fixtures,
+    attribute,
+    what: f.what,
+    stops: f.stops,
+    ...shaped(f.shape, 'first'),
+  }));
+  const delays = t.delay_s !== undefined && command.command !== 'nudge';
+  return {
+    command: {
+      ...command,
+      ...(t.fade_s === undefined ? {} : { fade_s: t.fade_s }),
+      ...(delays ? { delay_s: t.delay_s } : {}),
+    } as LiveCommand,
+    then,
+    says: t.says,
+  };
+}
+
+/** `at 70 time 4 delay 1`, `pan at 30`, `at 20 thru 80 mirrored`, `pan by 10`, `at * 0.9`, `tilt fan 20 from first`, `time 3`. */
+export function setting(r: Reader, ids: readonly string[], typed: boolean): Set_ {
+  const { show } = r.context;
+  const meant = ids.flatMap((id) => show.fixtures.get(id) ?? []);
+  if (meant.length === 0)
+    throw new Complaint(
+      'Nothing is selected: begin with fixture numbers, such as 1 thru 8.',
+      r.peek(),
     );
-  }
-  return done(
-    percent
-      ? { command: 'set', fixtures: numbers, attribute, level: first.value / 100 }
-      : { command: 'set', fixtures: numbers, attribute, physical: first.value },
-    first.says,
-  );
+  const word = r.peek();
+  if (word && (word.key === 'time' || word.key === 'delay')) return heldTimes(r, meant);
+  const attribute = attributeNamed(r);
+  const info = attributeInfo(attribute);
+  const label = info.label.toLowerCase();
+  const able = meant.filter((f) => can(r, f, attribute));
+  if (able.length === 0) throw new Complaint(`None of these has ${label}.`, word);
+  const about: About = {
+    r,
+    attribute,
+    able,
+    fixtures: able.map((f) => f.number),
+    percent: info.unit === '%' || info.unit === 'slot',
+  };
+
+  const fan = fanned(about);
+  if (!fan) r.takeKey('at', '@');
+  const [command, said] = fan ?? multiplied(about) ?? nudged(about) ?? reached(about);
+  const { says: inTime, ...sent } = timed(about, command);
+
+  const who = typed
+    ? plural(able.length, 'fixture')
+    : `the ${plural(able.length, 'selected fixture')}`;
+  const without = meant.length - able.length;
+  const some = without > 0 ? ` (${without} have none)` : '';
+  return { ...sent, says: `${who} · ${label} ${said}${inTime}${some} · into your programmer` };
 }
 
 /** `1 thru 8 time 3`: times of what is held, without moving it. */
