@@ -273,43 +273,33 @@ function PieceTools({ piece }: { piece: PieceRow }) {
   );
 }
 
+type Background = NonNullable<LayoutRow['background']>;
+
+/** Changes a layout; what is arranged is seen, and needs no message. */
+const setLayout = (
+  layout: LayoutRow,
+  set: { places?: LayoutRow['places']; background?: Background | null },
+): void => void edit('set-layout', { id: layout.id, set }, { quiet: true });
+
+/** Where a unit stands that a layout did not have: as on stage, one beside the other. */
+const besides = ({ position }: FixtureRow, i: number): { x: number; y: number } => ({
+  x: position.x + i * 0.01,
+  y: position.y,
+});
+
 function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readonly FixtureRow[] }) {
   const file = useRef<HTMLInputElement>(null);
   const { background, places } = layout;
   const missing = fixtures.filter((f) => places && !places[f.id]);
-  const under = (fields: Partial<NonNullable<LayoutRow['background']>>): void =>
-    void (
-      background &&
-      edit(
-        'set-layout',
-        { id: layout.id, set: { background: { ...background, ...fields } } },
-        { quiet: true },
-      )
-    );
+  const putHere = (): void => {
+    const added = missing.map((f, i) => [f.id, besides(f, i)] as const);
+    setLayout(layout, { places: { ...places, ...Object.fromEntries(added) } });
+  };
+  const remove = (): void =>
+    void edit('delete-layout', { id: layout.id }).then(() => useStage.setState({ layoutId: null }));
   return (
     <>
-      <button
-        type="button"
-        className={SMALL}
-        disabled={missing.length === 0}
-        onClick={() =>
-          void edit(
-            'set-layout',
-            {
-              id: layout.id,
-              set: {
-                places: {
-                  ...places,
-                  ...Object.fromEntries(
-                    missing.map((f, i) => [f.id, { x: f.position.x + i * 0.01, y: f.position.y }]),
-                  ),
-                },
-              },
-            },
-            { quiet: true },
-          )
-        }
-      >
+      <button type="button" className={SMALL} disabled={missing.length === 0} onClick={putHere}>
         Put selection here
       </button>
       <button type="button" className={SMALL} onClick={() => file.current?.click()}>
@@ -323,71 +313,72 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
         onFile={(chosen) => void addPicture(chosen, layout.id)}
       />
       {background && (
-        <span className="flex items-center text-[12px] text-muted">
-          Wide{' '}
-          <Scrub
-            label="Width of the picture"
-            value={background.width_m}
-            digits={1}
-            unit="m"
-            min={0.5}
-            max={200}
-            step={0.1}
-            onSettled={(v) => under({ width_m: Math.round(v * 10) / 10 })}
-          />
-          x{' '}
-          <Scrub
-            label="Picture across"
-            value={background.x}
-            digits={1}
-            unit="m"
-            min={-100}
-            max={100}
-            step={0.1}
-            onSettled={(v) => under({ x: Math.round(v * 10) / 10 })}
-          />
-          y{' '}
-          <Scrub
-            label="Picture up"
-            value={background.y}
-            digits={1}
-            unit="m"
-            min={-100}
-            max={100}
-            step={0.1}
-            onSettled={(v) => under({ y: Math.round(v * 10) / 10 })}
-          />
-          <Scrub
-            label="Strength of the picture"
-            value={Math.round(background.opacity * 100)}
-            unit="%"
-            min={5}
-            max={100}
-            step={5}
-            onSettled={(v) => under({ opacity: v / 100 })}
-          />
-          <IconButton
-            label="Take the picture away"
-            className="!size-7"
-            onClick={() =>
-              void edit('set-layout', { id: layout.id, set: { background: null } }, { quiet: true })
-            }
-          >
-            <Trash2 size={13} />
-          </IconButton>
-        </span>
+        <BackgroundTools
+          background={background}
+          onChange={(to) => setLayout(layout, { background: to })}
+        />
       )}
-      <Button
-        kind="danger"
-        className="ml-auto !h-7"
-        onClick={() =>
-          void edit('delete-layout', { id: layout.id }).then(() =>
-            useStage.setState({ layoutId: null }),
-          )
-        }
-      >
+      <Button kind="danger" className="ml-auto !h-7" onClick={remove}>
         <Trash2 size={13} /> Delete layout
       </Button>
     </>
+  );
+}
+
+/** To a tenth of a metre. */
+const toTenth = (metres: number): number => Math.round(metres * 10) / 10;
+
+/** How wide the picture is, where it lies and how strongly it shows. */
+function BackgroundTools({
+  background,
+  onChange,
+}: {
+  background: Background;
+  onChange: (to: Background | null) => void;
+}) {
+  const put = (fields: Partial<Background>): void => onChange({ ...background, ...fields });
+  const metres = { digits: 1, unit: 'm', step: 0.1 } as const;
+  return (
+    <span className="flex items-center text-[12px] text-muted">
+      Wide{' '}
+      <Scrub
+        {...metres}
+        label="Width of the picture"
+        value={background.width_m}
+        min={0.5}
+        max={200}
+        onSettled={(v) => put({ width_m: toTenth(v) })}
+      />
+      x{' '}
+      <Scrub
+        {...metres}
+        label="Picture across"
+        value={background.x}
+        min={-100}
+        max={100}
+        onSettled={(v) => put({ x: toTenth(v) })}
+      />
+      y{' '}
+      <Scrub
+        {...metres}
+        label="Picture up"
+        value={background.y}
+        min={-100}
+        max={100}
+        onSettled={(v) => put({ y: toTenth(v) })}
+      />
+      <Scrub
+        label="Strength of the picture"
+        value={Math.round(background.opacity * 100)}
+        unit="%"
+        min={5}
+        max={100}
+        step={5}
+        onSettled={(v) => put({ opacity: v / 100 })}
+      />
+      <IconButton label="Take the picture away" className="!size-7" onClick={() => onChange(null)}>
+        <Trash2 size={13} />
+      </IconButton>
+    </span>
   );
 }

@@ -57,27 +57,22 @@ const moved = (steps: readonly EffectStep[], i: number, level: number): EffectSt
     k === i && s.palette === undefined && s.units === undefined ? { ...s, level } : s,
   );
 
-export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Chosen[] }) {
-  const box = useRef<HTMLDivElement>(null);
-  const svg = useRef<SVGSVGElement>(null);
-  const { width } = useBox(box);
-  const tempo = useScreen((s) => s.playback.tempo_bpm);
-  const { draft } = trying;
-  const { tracks } = draft;
-  const span = Math.max(160, width - LABELS - RIGHT);
-  const height = RULER + tracks.length * LANE_H + 4;
-  const round_s = 1 / hertz(draft.speed, tempo);
-  const x = useCallback((place: number): number => LABELS + place * span, [span]);
+interface Pointed {
+  /** Along the round, 0 to 1. */
+  place: number;
+  /** Below the ruler, in pixels. */
+  y: number;
+}
+
+/** What hands do on the lanes: steps are carried along and up and down, and added by two clicks. */
+function useLaneHands(
+  tracks: readonly EffectTrack[],
+  span: number,
+  pointed: (e: { clientX: number; clientY: number }) => Pointed,
+) {
   const setSteps = (lane: number, steps: EffectStep[]): void =>
     change({ tracks: tracks.map((t, i) => (i === lane ? { ...t, steps } : t)) });
-  const pointed = (e: { clientX: number; clientY: number }): { place: number; y: number } => {
-    const r = svg.current?.getBoundingClientRect();
-    return {
-      place: clamp((e.clientX - (r?.left ?? 0) - LABELS) / span),
-      y: e.clientY - (r?.top ?? 0) - RULER,
-    };
-  };
-  const drag = useDrag<Grip & { first: EffectStep[]; began: { place: number; y: number } }>({
+  const drag = useDrag<Grip & { first: EffectStep[]; began: Pointed }>({
     begin: (e) => {
       const grip = gripAt(e.target);
       const steps = grip && tracks[grip.lane]?.steps;
@@ -109,6 +104,25 @@ export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Cho
     });
     setSteps(lane, steps);
   };
+  return { drag, add, setSteps };
+}
+
+export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Chosen[] }) {
+  const box = useRef<HTMLDivElement>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  const { width } = useBox(box);
+  const tempo = useScreen((s) => s.playback.tempo_bpm);
+  const { tracks, speed } = trying.draft;
+  const span = Math.max(160, width - LABELS - RIGHT);
+  const height = RULER + tracks.length * LANE_H + 4;
+  const x = useCallback((place: number): number => LABELS + place * span, [span]);
+  const { drag, add, setSteps } = useLaneHands(tracks, span, (e) => {
+    const r = svg.current?.getBoundingClientRect();
+    return {
+      place: clamp((e.clientX - (r?.left ?? 0) - LABELS) / span),
+      y: e.clientY - (r?.top ?? 0) - RULER,
+    };
+  });
   return (
     <div ref={box} className="relative min-h-0 flex-1 overflow-y-auto">
       <svg
@@ -121,33 +135,7 @@ export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Cho
         onDoubleClick={add}
         {...drag}
       >
-        {TENTHS.map((at, i) => (
-          <g key={at}>
-            <line
-              x1={x(at)}
-              x2={x(at)}
-              y1={RULER}
-              y2={height}
-              stroke={i % 5 === 0 ? 'var(--color-edge)' : 'var(--color-line)'}
-            />
-            {i % 5 === 0 && (
-              <text
-                x={x(at)}
-                y={14}
-                textAnchor={firstSo(
-                  [
-                    [i === 10, 'end'],
-                    [i === 0, 'start'],
-                  ],
-                  'middle',
-                )}
-                className="num fill-muted text-[11px]"
-              >
-                {(at * round_s).toFixed(round_s < 10 ? 2 : 1)} s
-              </text>
-            )}
-          </g>
-        ))}
+        <RoundRuler round_s={1 / hertz(speed, tempo)} height={height} x={x} />
         <UnitMarks trying={trying} x={x} />
         {tracks.map((track, i) => (
           <Lane
@@ -164,6 +152,45 @@ export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Cho
       </svg>
     </div>
   );
+}
+
+/** Tenths of a round, with seconds at its beginning, its half and its end. */
+function RoundRuler({
+  round_s,
+  height,
+  x,
+}: {
+  round_s: number;
+  height: number;
+  x: (place: number) => number;
+}) {
+  return TENTHS.map((at, i) => (
+    <g key={at}>
+      <line
+        x1={x(at)}
+        x2={x(at)}
+        y1={RULER}
+        y2={height}
+        stroke={i % 5 === 0 ? 'var(--color-edge)' : 'var(--color-line)'}
+      />
+      {i % 5 === 0 && (
+        <text
+          x={x(at)}
+          y={14}
+          textAnchor={firstSo(
+            [
+              [i === 10, 'end'],
+              [i === 0, 'start'],
+            ],
+            'middle',
+          )}
+          className="num fill-muted text-[11px]"
+        >
+          {(at * round_s).toFixed(round_s < 10 ? 2 : 1)} s
+        </text>
+      )}
+    </g>
+  ));
 }
 
 /** Where in the round each unit is now. */
@@ -310,115 +337,139 @@ function FamilyBar({
 
 const KEY_STEP = 0.01;
 
-function Steps({
-  track,
-  lane,
-  chosenStep,
-  chosen,
-  x,
-  onSteps,
-}: {
+/** What keys do with a step. @returns whether the key did anything */
+function steppedBy(
+  e: React.KeyboardEvent,
+  steps: EffectStep[],
+  i: number,
+  onSteps: (steps: EffectStep[]) => void,
+): boolean {
+  const by = e.shiftKey ? 10 * KEY_STEP : KEY_STEP;
+  const place = placesOfSteps(steps)[i];
+  const step = steps[i];
+  if (!place || !step) return false;
+  const up = { ArrowUp: by, ArrowDown: -by }[e.key];
+  const along = { ArrowRight: by, ArrowLeft: -by }[e.key];
+  if (up !== undefined) onSteps(moved(steps, i, clamp(round2(step.level + up))));
+  else if (along !== undefined) onSteps(withArrival(steps, i, place.arrives + along));
+  else if (e.key === 'Delete') onSteps(withoutStep(steps, i));
+  else return false;
+  return true;
+}
+
+interface StepsOf {
   track: EffectTrack;
   lane: number;
   chosenStep: number | null;
   chosen: readonly Chosen[];
   x: (place: number) => number;
   onSteps: (steps: EffectStep[]) => void;
-}) {
-  const show = useShow();
+}
+
+function Steps(of: StepsOf) {
+  const { track, lane, x } = of;
   const steps = track.steps ?? [];
   const places = placesOfSteps(steps);
-  const channel = channelFor(chosen, track.attribute);
-  const family = isFamilyLane(track);
-  const keyed = (i: number, e: React.KeyboardEvent): void => {
-    const by = e.shiftKey ? 10 * KEY_STEP : KEY_STEP;
-    const place = places[i];
-    const step = steps[i];
-    if (!place || !step) return;
-    const up = { ArrowUp: by, ArrowDown: -by }[e.key];
-    const along = { ArrowRight: by, ArrowLeft: -by }[e.key];
-    if (up !== undefined) onSteps(moved(steps, i, clamp(round2(step.level + up))));
-    else if (along !== undefined) onSteps(withArrival(steps, i, place.arrives + along));
-    else if (e.key === 'Delete') onSteps(withoutStep(steps, i));
-    else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
   return steps.map((step, i) => {
     const place = places[i];
     if (!place) return null;
-    const cx = x(shown(track, place.arrives));
-    const cy = family ? yOf(0.5) : yOf(step.level);
-    const on = chosenStep === i;
-    const words = sayStep(show, track, step, channel);
-    const left = cx > x(0.82);
-    const beside = step.level > 0.5 ? cy + 15 : cy - 9;
+    const hasEnd = i < steps.length - 1 && place.to > place.arrives;
     return (
       <g key={i}>
-        {i < steps.length - 1 && place.to > place.arrives && (
-          <g data-grip={`end/${lane}/${i}`} className="cursor-ew-resize">
-            <rect
-              x={x(shown(track, place.to)) - 6}
-              y={0}
-              width={12}
-              height={LANE_H}
-              fill="transparent"
-            />
-            <line
-              x1={x(shown(track, place.to))}
-              x2={x(shown(track, place.to))}
-              y1={LANE_H - 12}
-              y2={LANE_H - 2}
-              stroke="var(--color-muted)"
-              strokeWidth={2}
-            />
-          </g>
-        )}
-        {on && (
-          <line
-            x1={cx}
-            x2={cx}
-            y1={0}
-            y2={LANE_H}
-            stroke="var(--color-standby)"
-            strokeDasharray="3 4"
-          />
-        )}
-        <g
-          data-grip={`step/${lane}/${i}`}
-          role="slider"
-          tabIndex={0}
-          aria-label={`Step ${i + 1} of ${laneName(track.attribute)}`}
-          aria-valuenow={Math.round(step.level * 100)}
-          aria-valuemin={0}
-          aria-valuemax={100}
-          aria-valuetext={words}
-          onKeyDown={(e) => keyed(i, e)}
-          onFocus={() => choose(lane, i)}
-          className="cursor-move outline-none focus-visible:[&>circle:last-of-type]:stroke-standby"
-        >
-          <circle cx={cx} cy={cy} r={14} fill="transparent" />
-          <circle
-            cx={cx}
-            cy={cy}
-            r={5.5}
-            fill={on ? 'var(--color-standby)' : 'var(--color-panel)'}
-            stroke={on ? 'var(--color-standby)' : 'var(--color-text)'}
-            strokeWidth={2}
-          />
-        </g>
-        <text
-          x={left ? cx - 9 : cx + 9}
-          y={family ? yOf(0.5) + 22 : beside}
-          textAnchor={left ? 'end' : 'start'}
-          stroke="var(--color-panel)"
-          strokeWidth={4}
-          paintOrder="stroke"
-          className={`num pointer-events-none text-[11px] ${on ? 'fill-standby' : 'fill-soft'}`}
-        >
-          {words}
-        </text>
+        {hasEnd && <EndGrip grip={`end/${lane}/${i}`} x={x(shown(track, place.to))} />}
+        <StepGrip of={of} step={step} i={i} x={x(shown(track, place.arrives))} />
       </g>
     );
   });
+}
+
+/** Where a step is left for the next one. */
+function EndGrip({ grip, x }: { grip: string; x: number }) {
+  return (
+    <g data-grip={grip} className="cursor-ew-resize">
+      <rect x={x - 6} y={0} width={12} height={LANE_H} fill="transparent" />
+      <line
+        x1={x}
+        x2={x}
+        y1={LANE_H - 12}
+        y2={LANE_H - 2}
+        stroke="var(--color-muted)"
+        strokeWidth={2}
+      />
+    </g>
+  );
+}
+
+/** Where a step is reached, with what it has in words beside it. */
+function StepGrip({
+  of: { track, lane, chosenStep, chosen, x: along, onSteps },
+  step,
+  i,
+  x,
+}: {
+  of: StepsOf;
+  step: EffectStep;
+  i: number;
+  x: number;
+}) {
+  const show = useShow();
+  const family = isFamilyLane(track);
+  const y = family ? yOf(0.5) : yOf(step.level);
+  const on = chosenStep === i;
+  const words = sayStep(show, track, step, channelFor(chosen, track.attribute));
+  const isLeft = x > along(0.82);
+  const beside = step.level > 0.5 ? y + 15 : y - 9;
+  const keyed = (e: React.KeyboardEvent): void => {
+    if (!steppedBy(e, track.steps ?? [], i, onSteps)) return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <>
+      {on && (
+        <line
+          x1={x}
+          x2={x}
+          y1={0}
+          y2={LANE_H}
+          stroke="var(--color-standby)"
+          strokeDasharray="3 4"
+        />
+      )}
+      <g
+        data-grip={`step/${lane}/${i}`}
+        role="slider"
+        tabIndex={0}
+        aria-label={`Step ${i + 1} of ${laneName(track.attribute)}`}
+        aria-valuenow={Math.round(step.level * 100)}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuetext={words}
+        onKeyDown={keyed}
+        onFocus={() => choose(lane, i)}
+        className="cursor-move outline-none focus-visible:[&>circle:last-of-type]:stroke-standby"
+      >
+        <circle cx={x} cy={y} r={14} fill="transparent" />
+        <circle
+          cx={x}
+          cy={y}
+          r={5.5}
+          fill={on ? 'var(--color-standby)' : 'var(--color-panel)'}
+          stroke={on ? 'var(--color-standby)' : 'var(--color-text)'}
+          strokeWidth={2}
+        />
+      </g>
+      <text
+        x={isLeft ? x - 9 : x + 9}
+        y={family ? yOf(0.5) + 22 : beside}
+        textAnchor={isLeft ? 'end' : 'start'}
+        stroke="var(--color-panel)"
+        strokeWidth={4}
+        paintOrder="stroke"
+        className={`num pointer-events-none text-[11px] ${on ? 'fill-standby' : 'fill-soft'}`}
+      >
+        {words}
+      </text>
+    </>
+  );
 }

@@ -28,13 +28,8 @@ const SERVES: Partial<Record<Scope, string>> = {
   any: 'Solved for each unit by what it can do.',
 };
 
-export function RecordPalette({
-  family: first,
-  onClose,
-}: {
-  family: PaletteFamily;
-  onClose: () => void;
-}) {
+/** A palette that is about to be recorded: its family, its name, whom it serves, and what it takes. */
+function useDraft(first: PaletteFamily) {
   const show = useShow();
   const values = useScreen((s) => s.values);
   const selection = useScreen((s) => s.selection);
@@ -47,21 +42,33 @@ export function RecordPalette({
   const [name, setName] = useState('');
   const [scope, setScope] = useState<Scope>('fixtures');
   const [all, setAll] = useState(false);
-  const group = groupOf(show, selection);
-  const [groupId, setGroupId] = useState(group ?? [...show.groups.keys()][0] ?? '');
-  const taken = heldValues();
-  const own = ofFamily(taken, family);
-  const count = all ? taken.length : own.length;
-  const fixtures = new Set((all ? taken : own).map((v) => v.fixtureId)).size;
+  const [groupId, setGroupId] = useState(
+    groupOf(show, selection) ?? [...show.groups.keys()][0] ?? '',
+  );
   const params = {
     family,
-    values: taken,
+    values: heldValues(),
     scope,
     allFamilies: all,
     ...(scope === 'group' ? { group: groupId } : {}),
     ...(name.trim() === '' ? {} : { name: name.trim() }),
   };
-  const plan = tryEdit('record-palette', params);
+  return {
+    ...{ held, family, setFamily, name, setName, scope, setScope },
+    ...{ all, setAll, groupId, setGroupId, params },
+  };
+}
+type Draft = ReturnType<typeof useDraft>;
+
+export function RecordPalette({
+  family: first,
+  onClose,
+}: {
+  family: PaletteFamily;
+  onClose: () => void;
+}) {
+  const draft = useDraft(first);
+  const plan = tryEdit('record-palette', draft.params);
   const problem = 'message' in plan ? plan.message : undefined;
   return (
     <Dialog
@@ -71,7 +78,7 @@ export function RecordPalette({
       about="It takes its own family of what you hold, and nothing else unless you say so."
       width="w-[430px]"
     >
-      {held.length === 0 ? (
+      {draft.held.length === 0 ? (
         <p className="text-soft">
           You hold nothing yet. Select fixtures, set them, then record what you see.
         </p>
@@ -79,58 +86,11 @@ export function RecordPalette({
         <form
           onSubmit={(e) => {
             e.preventDefault();
-            void edit('record-palette', params).then((a) => 'seq' in a && onClose());
+            void edit('record-palette', draft.params).then((a) => 'seq' in a && onClose());
           }}
         >
-          <div className="grid grid-cols-[130px_1fr] gap-3">
-            <Choice
-              label="Family"
-              value={family}
-              onChange={(e) => setFamily(e.target.value as PaletteFamily)}
-              options={held.map((f) => ({ value: f, label: FAMILY_WORDS[f] }))}
-            />
-            <Field
-              label="Name"
-              autoFocus
-              value={name}
-              maxLength={120}
-              onChange={(e) => setName(e.target.value)}
-            />
-            <Choice
-              label="For whom"
-              className={scope === 'group' ? '' : 'col-span-2'}
-              value={scope}
-              onChange={(e) => setScope(e.target.value as Scope)}
-              options={[
-                { value: 'fixtures', label: 'each of these units' },
-                { value: 'types', label: 'all units of their types' },
-                ...(show.groups.size > 0 ? [{ value: 'group', label: 'a group' }] : []),
-                { value: 'any', label: 'every unit that can do it' },
-              ]}
-            />
-            {scope === 'group' && (
-              <Choice
-                label="Group"
-                value={groupId}
-                onChange={(e) => setGroupId(e.target.value)}
-                options={[...show.groups.values()]
-                  .sort((a, b) => a.number - b.number)
-                  .map((g) => ({ value: g.id, label: `${g.number} ${g.name}` }))}
-              />
-            )}
-          </div>
-          <div className="mt-2">
-            <Check checked={all} onChange={setAll}>
-              Take the other families along as well
-            </Check>
-          </div>
-          <p
-            className={`mt-2 text-[12.5px] ${problem ? 'text-warning' : 'text-soft'}`}
-            role={problem ? 'alert' : undefined}
-          >
-            {problem ??
-              `${plural(count, 'value')} of ${plural(fixtures, 'fixture')}. ${SERVES[scope] ?? ''}`}
-          </p>
+          <DraftFields draft={draft} />
+          <Taken draft={draft} problem={problem} />
           <div className="mt-4 flex justify-end">
             <Button kind="strong" type="submit" disabled={problem !== undefined}>
               Record palette
@@ -139,6 +99,78 @@ export function RecordPalette({
         </form>
       )}
     </Dialog>
+  );
+}
+
+function DraftFields({ draft }: { draft: Draft }) {
+  const show = useShow();
+  const { held, family, scope, all } = draft;
+  return (
+    <>
+      <div className="grid grid-cols-[130px_1fr] gap-3">
+        <Choice
+          label="Family"
+          value={family}
+          onChange={(e) => draft.setFamily(e.target.value as PaletteFamily)}
+          options={held.map((f) => ({ value: f, label: FAMILY_WORDS[f] }))}
+        />
+        <Field
+          label="Name"
+          autoFocus
+          value={draft.name}
+          maxLength={120}
+          onChange={(e) => draft.setName(e.target.value)}
+        />
+        <Choice
+          label="For whom"
+          className={scope === 'group' ? '' : 'col-span-2'}
+          value={scope}
+          onChange={(e) => draft.setScope(e.target.value as Scope)}
+          options={[
+            { value: 'fixtures', label: 'each of these units' },
+            { value: 'types', label: 'all units of their types' },
+            ...(show.groups.size > 0 ? [{ value: 'group', label: 'a group' }] : []),
+            { value: 'any', label: 'every unit that can do it' },
+          ]}
+        />
+        {scope === 'group' && (
+          <Choice
+            label="Group"
+            value={draft.groupId}
+            onChange={(e) => draft.setGroupId(e.target.value)}
+            options={[...show.groups.values()]
+              .sort((a, b) => a.number - b.number)
+              .map((g) => ({ value: g.id, label: `${g.number} ${g.name}` }))}
+          />
+        )}
+      </div>
+      <div className="mt-2">
+        <Check checked={all} onChange={draft.setAll}>
+          Take the other families along as well
+        </Check>
+      </div>
+    </>
+  );
+}
+
+/** How much goes into it, or why it cannot be recorded so. */
+function Taken({
+  draft: { params, family, scope, all },
+  problem,
+}: {
+  draft: Draft;
+  problem: string | undefined;
+}) {
+  const taken = all ? params.values : ofFamily(params.values, family);
+  const fixtures = new Set(taken.map((v) => v.fixtureId)).size;
+  return (
+    <p
+      className={`mt-2 text-[12.5px] ${problem ? 'text-warning' : 'text-soft'}`}
+      role={problem ? 'alert' : undefined}
+    >
+      {problem ??
+        `${plural(taken.length, 'value')} of ${plural(fixtures, 'fixture')}. ${SERVES[scope] ?? ''}`}
+    </p>
   );
 }
 
