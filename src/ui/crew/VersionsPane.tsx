@@ -18,46 +18,27 @@ const NOW = 'now';
 export function VersionsPane() {
   const { showId, you, seq } = useParts(useScreen, 'showId', 'you', 'seq');
   const send = useSend();
-  const versions = useLoad<{ versions: Version[] }>(`/api/shows/${showId}/versions`, seq);
-  const [name, setName] = useState('');
+  const path = `/api/shows/${showId}/versions`;
+  const versions = useLoad<Answer>(path, seq);
   const [from, setFrom] = useState<Version | null>(null);
   const [to, setTo] = useState(NOW);
   const list = versions.data?.versions ?? [];
   const may = mayEdit(you.role);
-  const keep = (): void =>
-    void send<{ versions: Version[] }>(`/api/shows/${showId}/versions`, 'POST', {
-      name: name.trim(),
-    }).then((r) => {
-      if (!r) return;
-      versions.set(r);
-      setName('');
-    });
+  /** @returns whether it was kept */
+  const keep = async (name: string): Promise<boolean> => {
+    const answer = await send<Answer>(path, 'POST', { name });
+    if (answer) versions.set(answer);
+    return answer !== undefined;
+  };
+  const forget = (v: Version): void =>
+    void send<Answer>(`${path}?version=${v.id}`, 'DELETE').then((r) => r && versions.set(r));
   return (
     <div className="grid h-full grid-cols-[minmax(340px,1fr)_1.5fr]">
       <section
         aria-label="Versions"
         className="flex min-h-0 flex-col border-r border-line px-5 py-4"
       >
-        {may && (
-          <form
-            className="grid grid-cols-[1fr_auto] items-start gap-2"
-            onSubmit={(e) => {
-              e.preventDefault();
-              keep();
-            }}
-          >
-            <Field
-              label="Name the show as it is now"
-              placeholder="after dress"
-              value={name}
-              maxLength={120}
-              onChange={(e) => setName(e.target.value)}
-            />
-            <Button kind="strong" type="submit" disabled={name.trim() === ''} className="mt-5">
-              Keep version
-            </Button>
-          </form>
-        )}
+        {may && <KeepVersion onKeep={keep} />}
         <ol className="mt-3 min-h-0 flex-1 overflow-y-auto">
           {versions.data && list.length === 0 && (
             <li className="text-[12.5px] text-muted">
@@ -66,47 +47,13 @@ export function VersionsPane() {
             </li>
           )}
           {list.map((v) => (
-            <li
+            <VersionLine
               key={v.id}
-              data-version={v.name}
-              className={`group flex min-h-11 items-center gap-2 border-b border-raised ${from?.id === v.id ? 'bg-standby-wash' : ''}`}
-            >
-              <button
-                type="button"
-                onClick={() => setFrom(v)}
-                className="min-w-0 flex-1 rounded px-2 py-1 text-left hover:bg-raised"
-              >
-                <span
-                  className={`block truncate ${v.kind === 'named' ? 'font-semibold' : 'text-soft'}`}
-                >
-                  {v.name}
-                </span>
-                <span className="block text-[12px] text-muted">
-                  {when(v.at)}, {v.kind === 'named' ? v.userName : `by itself, ${v.userName}`} ·
-                  change {v.seq}
-                </span>
-              </button>
-              <span className="flex opacity-40 group-hover:opacity-100 focus-within:opacity-100">
-                <IconButton
-                  label={`Look at the show as it was: ${v.name}`}
-                  onClick={() => void lookBack({ seq: v.seq, name: v.name })}
-                >
-                  <Eye size={14} />
-                </IconButton>
-                <IconButton
-                  label={`Forget the name ${v.name}`}
-                  disabled={!may}
-                  onClick={() =>
-                    void send<{ versions: Version[] }>(
-                      `/api/shows/${showId}/versions?version=${v.id}`,
-                      'DELETE',
-                    ).then((r) => r && versions.set(r))
-                  }
-                >
-                  <Trash2 size={14} />
-                </IconButton>
-              </span>
-            </li>
+              version={v}
+              chosen={from?.id === v.id}
+              onChoose={() => setFrom(v)}
+              onForget={may ? () => forget(v) : null}
+            />
           ))}
         </ol>
       </section>
@@ -119,6 +66,84 @@ export function VersionsPane() {
         </p>
       )}
     </div>
+  );
+}
+
+interface Answer {
+  versions: Version[];
+}
+
+/** @param onKeep says whether it was kept: a name that was refused stays to be changed */
+function KeepVersion({ onKeep }: { onKeep: (name: string) => Promise<boolean> }) {
+  const [name, setName] = useState('');
+  return (
+    <form
+      className="grid grid-cols-[1fr_auto] items-start gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void onKeep(name.trim()).then((kept) => kept && setName(''));
+      }}
+    >
+      <Field
+        label="Name the show as it is now"
+        placeholder="after dress"
+        value={name}
+        maxLength={120}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <Button kind="strong" type="submit" disabled={name.trim() === ''} className="mt-5">
+        Keep version
+      </Button>
+    </form>
+  );
+}
+
+/** @param onForget null for whoever may not */
+function VersionLine({
+  version: v,
+  chosen,
+  onChoose,
+  onForget,
+}: {
+  version: Version;
+  chosen: boolean;
+  onChoose: () => void;
+  onForget: (() => void) | null;
+}) {
+  return (
+    <li
+      data-version={v.name}
+      className={`group flex min-h-11 items-center gap-2 border-b border-raised ${chosen ? 'bg-standby-wash' : ''}`}
+    >
+      <button
+        type="button"
+        onClick={onChoose}
+        className="min-w-0 flex-1 rounded px-2 py-1 text-left hover:bg-raised"
+      >
+        <span className={`block truncate ${v.kind === 'named' ? 'font-semibold' : 'text-soft'}`}>
+          {v.name}
+        </span>
+        <span className="block text-[12px] text-muted">
+          {when(v.at)}, {v.kind === 'named' ? v.userName : `by itself, ${v.userName}`} · change{' '}
+          {v.seq}
+        </span>
+      </button>
+      <span className="flex opacity-40 group-hover:opacity-100 focus-within:opacity-100">
+        <IconButton
+          label={`Look at the show as it was: ${v.name}`}
+          onClick={() => void lookBack({ seq: v.seq, name: v.name })}
+        >
+          <Eye size={14} />
+        </IconButton>
+        <IconButton
+          label={`Forget the name ${v.name}`}
+          disabled={onForget === null}
+          onClick={() => onForget?.()}
+        >
+          <Trash2 size={14} />
+        </IconButton>
+      </span>
+    </li>
   );
 }
 

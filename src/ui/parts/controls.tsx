@@ -286,7 +286,7 @@ export function Dialog({
 
 /**
  * A number that is dragged to change, turned by the wheel for fine steps, and typed after a double click.
- * @param onChange every step, for what is live @param onSettled once for a drag or a run of steps, for what is an edit
+ * @param onChange every step, for what is live @param onSettled once for a drag or a run of steps, for what is an edit; until that is written, what the hand has put is shown
  */
 export function Scrub({
   label,
@@ -310,7 +310,7 @@ export function Scrub({
   disabled?: boolean;
 } & (
   | { onChange: (value: number) => void; onSettled?: never }
-  | { onChange?: never; onSettled: (value: number) => unknown }
+  | { onChange?: never; onSettled: (value: number) => Promise<unknown> }
 )) {
   const settling = useSettling<number | null>(
     now,

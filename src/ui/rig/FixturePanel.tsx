@@ -101,58 +101,25 @@ function Channels({ fixture, type }: { fixture: FixtureRow; type: TypeRow | unde
   );
 }
 
+/** The same fields of all that are chosen. */
+const changeAll = (
+  chosen: readonly FixtureRow[],
+  set: (fixture: FixtureRow) => Record<string, unknown>,
+): Promise<unknown> =>
+  edit('change-fixtures', { fixtures: chosen.map((f) => ({ id: f.id, set: set(f) })) });
+
 function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabled: boolean }) {
   const show = useShow();
-  const report = useReport();
   const first = chosen.at(-1);
   if (!first) return null;
   const circuits = [...show.circuits.values()].sort((a, b) =>
     a.name.localeCompare(b.name, undefined, { numeric: true }),
   );
-  const load = report.loads.find((l) => l.circuit?.id === first.circuitId);
-  const power = powerSettings(show);
-  const share = load?.circuit ? load.full_W / capacity_W(load.circuit, power) : 0;
-  const within = share > power.safety ? 'bg-warning' : 'bg-muted';
   return (
     <section aria-label="Power" className="border-t border-line px-4 py-2.5">
       <div className="flex items-center justify-between">
         <span className="cap">Power</span>
-        <span
-          className="flex items-center text-[12px] text-muted"
-          title={`The type draws ${show.types.get(first.typeId)?.watts ?? 0} W; a unit with another lamp says its own`}
-        >
-          {first.watts !== undefined && (
-            <button
-              type="button"
-              disabled={disabled}
-              className="mr-1 underline decoration-dotted hover:text-soft"
-              onClick={() =>
-                void edit('change-fixtures', {
-                  fixtures: chosen.map((f) => ({ id: f.id, set: { watts: null } })),
-                })
-              }
-            >
-              as the type, {show.types.get(first.typeId)?.watts ?? 0}
-            </button>
-          )}
-          <Scrub
-            label="Watts of this unit"
-            value={wattsOf(show, first)}
-            unit="W each"
-            min={0}
-            max={20_000}
-            step={10}
-            disabled={disabled}
-            onSettled={(watts) =>
-              edit('change-fixtures', {
-                fixtures: chosen.map((f) => ({
-                  id: f.id,
-                  set: { watts: watts === show.types.get(f.typeId)?.watts ? null : watts },
-                })),
-              })
-            }
-          />
-        </span>
+        <Watts chosen={chosen} first={first} disabled={disabled} />
       </div>
       {circuits.length === 0 ? (
         <p className="mt-1 text-[12px] text-muted">No circuits yet; they are made under Power.</p>
@@ -162,12 +129,9 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
           value={first.circuitId ?? ''}
           disabled={disabled}
           onChange={(e) =>
-            void edit('change-fixtures', {
-              fixtures: chosen.map((f) => ({
-                id: f.id,
-                set: { circuitId: e.target.value === '' ? null : e.target.value },
-              })),
-            })
+            void changeAll(chosen, () => ({
+              circuitId: e.target.value === '' ? null : e.target.value,
+            }))
           }
           options={[
             { value: '', label: 'none' },
@@ -178,28 +142,85 @@ function PowerLine({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabl
           ]}
         />
       )}
-      {load?.circuit && (
-        <>
-          <div
-            className="mt-2 h-1.5 overflow-hidden rounded bg-lift"
-            role="meter"
-            aria-label={`Load of circuit ${load.circuit.name} at full`}
-            aria-valuemin={0}
-            aria-valuemax={100}
-            aria-valuenow={Math.round(share * 100)}
-          >
-            <i
-              className={`block h-full ${share > 1 ? 'bg-danger' : within}`}
-              style={{ width: `${Math.min(100, share * 100)}%` }}
-            />
-          </div>
-          <p className="num mt-1 text-[12px] text-muted">
-            <b className="font-medium text-text">{Math.round(load.full_W)} W</b> at full of{' '}
-            {Math.round(capacity_W(load.circuit, power))} W · {load.fixtures.length} on it
-          </p>
-        </>
-      )}
+      <CircuitLoad circuitId={first.circuitId} />
     </section>
+  );
+}
+
+/** What one draws: as its type says, or as another lamp in it does. */
+function Watts({
+  chosen,
+  first,
+  disabled,
+}: {
+  chosen: readonly FixtureRow[];
+  first: FixtureRow;
+  disabled: boolean;
+}) {
+  const show = useShow();
+  const ofType = show.types.get(first.typeId)?.watts ?? 0;
+  return (
+    <span
+      className="flex items-center text-[12px] text-muted"
+      title={`The type draws ${ofType} W; a unit with another lamp says its own`}
+    >
+      {first.watts !== undefined && (
+        <button
+          type="button"
+          disabled={disabled}
+          className="mr-1 underline decoration-dotted hover:text-soft"
+          onClick={() => void changeAll(chosen, () => ({ watts: null }))}
+        >
+          as the type, {ofType}
+        </button>
+      )}
+      <Scrub
+        label="Watts of this unit"
+        value={wattsOf(show, first)}
+        unit="W each"
+        min={0}
+        max={20_000}
+        step={10}
+        disabled={disabled}
+        onSettled={(watts) =>
+          changeAll(chosen, (f) => ({
+            watts: watts === show.types.get(f.typeId)?.watts ? null : watts,
+          }))
+        }
+      />
+    </span>
+  );
+}
+
+/** What is on the circuit at full, and how much of it that is. */
+function CircuitLoad({ circuitId }: { circuitId: string | undefined }) {
+  const show = useShow();
+  const load = useReport().loads.find((l) => l.circuit?.id === circuitId);
+  if (!load?.circuit) return null;
+  const power = powerSettings(show);
+  const most_W = capacity_W(load.circuit, power);
+  const share = load.full_W / most_W;
+  const within = share > power.safety ? 'bg-warning' : 'bg-muted';
+  return (
+    <>
+      <div
+        className="mt-2 h-1.5 overflow-hidden rounded bg-lift"
+        role="meter"
+        aria-label={`Load of circuit ${load.circuit.name} at full`}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={Math.round(share * 100)}
+      >
+        <i
+          className={`block h-full ${share > 1 ? 'bg-danger' : within}`}
+          style={{ width: `${Math.min(100, share * 100)}%` }}
+        />
+      </div>
+      <p className="num mt-1 text-[12px] text-muted">
+        <b className="font-medium text-text">{Math.round(load.full_W)} W</b> at full of{' '}
+        {Math.round(most_W)} W · {load.fixtures.length} on it
+      </p>
+    </>
   );
 }
 
@@ -242,108 +263,115 @@ function AddAddress({ fixture, onClose }: { fixture: FixtureRow; onClose: () => 
 
 export function FixturePanel() {
   const show = useShow();
-  const { selection, you, over } = useParts(useScreen, 'selection', 'you', 'over');
-  const doing = useRig((s) => s.doing);
+  const selection = useScreen((s) => s.selection);
+  const editable = mayEdit(useScreen((s) => s.you.role));
   const chosen = selection.flatMap((id) => show.fixtures.get(id) ?? []);
   const fixture = chosen.at(-1);
-  if (!fixture) {
-    return (
-      <aside aria-label="Fixture" className="flex h-full flex-col bg-panel text-muted">
-        <div className="flex-1 p-4">
-          <p className="font-semibold text-soft">No fixture selected</p>
-          <p className="mt-1">
-            Click one in the table or on the map. Double click a number, label or address in the
-            table to change it; Shift and click takes a whole column.
-          </p>
-        </div>
-        <RunningMacros />
-      </aside>
-    );
-  }
-  const type = show.types.get(fixture.typeId);
-  const mode = modeOf(show, fixture);
-  const editable = mayEdit(you.role);
-  const first = fixture.patch[0];
-  const on = chosen.filter((f) => f.patch.length > 0);
-  const ids = new Set(chosen.map((f) => f.id));
-  const parked = over.parked.filter((p) => ids.has(p.fixtureId)).length > 0;
-  const numbers = chosen.map((f) => f.number);
+  if (!fixture) return <NothingSelected />;
+  const [first] = fixture.patch;
   return (
     <aside
       aria-label="Fixture"
       data-of={`fixtures/${fixture.id}`}
       className="flex h-full flex-col bg-panel"
     >
-      <div className="flex-none border-b border-line px-4 py-2.5">
-        <div className="flex items-baseline gap-2">
-          <b className="num text-[18px] font-semibold text-standby">{fixture.number}</b>
-          <b className="truncate text-[15px] font-semibold">{fixture.label}</b>
-        </div>
-        <p className="truncate text-muted" title={`${type?.maker} ${type?.name} · ${fixture.mode}`}>
-          {type?.maker} {type?.name} · {fixture.mode} · {mode ? channelCount(mode) : 0} ch
-        </p>
-        <p className="num truncate text-[12px] text-soft">
-          {formatPoints(fixture.patch) ||
-            (fixture.wasAt ? `off the rig, was at ${formatPoints(fixture.wasAt)}` : 'off the rig')}
-        </p>
-        {chosen.length > 1 && (
-          <p className="text-[12px] text-standby">
-            {chosen.length} selected; changes go to all of them
-          </p>
-        )}
-      </div>
+      <PanelHead fixture={fixture} count={chosen.length} />
       <div className="min-h-0 flex-1 overflow-y-auto">
         {first && <Switches address={first.address} place={formatPoint(first)} />}
-        <Channels fixture={fixture} type={type} />
+        <Channels fixture={fixture} type={show.types.get(fixture.typeId)} />
         <Limits chosen={chosen} disabled={!editable} />
         <WheelSlots chosen={chosen} disabled={!editable} />
         <PowerLine chosen={chosen} disabled={!editable} />
-        {editable && (
-          <section aria-label="Actions" className="border-t border-line px-4 py-2.5">
-            <Check
-              checked={fixture.noGrandMaster}
-              onChange={(noGrandMaster) =>
-                void edit('change-fixtures', {
-                  fixtures: chosen.map((f) => ({ id: f.id, set: { noGrandMaster } })),
-                })
-              }
-            >
-              Grand master leaves it alone
-            </Check>
-            <div className="mt-1 grid grid-cols-2 gap-1.5">
-              <Button onClick={() => doIt('swap')}>Swap type …</Button>
-              <Button onClick={() => doIt('copy')} disabled={chosen.length !== 1}>
-                Copy to …
-              </Button>
-              {on.length > 0 ? (
-                <Button onClick={() => takeOff(chosen)}>Off the rig</Button>
-              ) : (
-                <Button onClick={() => putBack(chosen.map((f) => f.id))}>Back on</Button>
-              )}
-              <Button
-                onClick={() => doIt(doing === 'patch' ? null : 'patch')}
-                disabled={chosen.length !== 1 || !first}
-                title="One more address with the same values"
-              >
-                Also at …
-              </Button>
-              {mayPlay(you.role) && (
-                <Button
-                  onClick={() => void live({ command: 'park', fixtures: numbers, on: !parked })}
-                >
-                  {parked ? 'Let off park' : 'Park'}
-                </Button>
-              )}
-              <Button onClick={() => doIt('macro')}>Control …</Button>
-            </div>
-            {doing === 'patch' && <AddAddress fixture={fixture} onClose={() => doIt(null)} />}
-            <Button kind="danger" className="mt-2 w-full" onClick={() => doIt('delete')}>
-              Delete {chosen.length === 1 ? fixture.number : plural(chosen.length, 'fixture')}
-            </Button>
-          </section>
-        )}
+        {editable && <PanelActions chosen={chosen} fixture={fixture} />}
       </div>
       <RunningMacros />
     </aside>
+  );
+}
+
+function NothingSelected() {
+  return (
+    <aside aria-label="Fixture" className="flex h-full flex-col bg-panel text-muted">
+      <div className="flex-1 p-4">
+        <p className="font-semibold text-soft">No fixture selected</p>
+        <p className="mt-1">
+          Click one in the table or on the map. Double click a number, label or address in the table
+          to change it; Shift and click takes a whole column.
+        </p>
+      </div>
+      <RunningMacros />
+    </aside>
+  );
+}
+
+/** Which one it is, of what type, and where it stands. */
+function PanelHead({ fixture, count }: { fixture: FixtureRow; count: number }) {
+  const show = useShow();
+  const type = show.types.get(fixture.typeId);
+  const mode = modeOf(show, fixture);
+  const what = `${type?.maker} ${type?.name} · ${fixture.mode}`;
+  const wasAt = fixture.wasAt ? `, was at ${formatPoints(fixture.wasAt)}` : '';
+  return (
+    <div className="flex-none border-b border-line px-4 py-2.5">
+      <div className="flex items-baseline gap-2">
+        <b className="num text-[18px] font-semibold text-standby">{fixture.number}</b>
+        <b className="truncate text-[15px] font-semibold">{fixture.label}</b>
+      </div>
+      <p className="truncate text-muted" title={what}>
+        {what} · {mode ? channelCount(mode) : 0} ch
+      </p>
+      <p className="num truncate text-[12px] text-soft">
+        {formatPoints(fixture.patch) || `off the rig${wasAt}`}
+      </p>
+      {count > 1 && (
+        <p className="text-[12px] text-standby">{count} selected; changes go to all of them</p>
+      )}
+    </div>
+  );
+}
+
+/** What is done with those that are chosen. */
+function PanelActions({ chosen, fixture }: { chosen: readonly FixtureRow[]; fixture: FixtureRow }) {
+  const { you, over } = useParts(useScreen, 'you', 'over');
+  const doing = useRig((s) => s.doing);
+  const isOne = chosen.length === 1;
+  const isOn = chosen.some((f) => f.patch.length > 0);
+  const ids = new Set(chosen.map((f) => f.id));
+  const isParked = over.parked.some((p) => ids.has(p.fixtureId));
+  const park = (): void =>
+    void live({ command: 'park', fixtures: chosen.map((f) => f.number), on: !isParked });
+  return (
+    <section aria-label="Actions" className="border-t border-line px-4 py-2.5">
+      <Check
+        checked={fixture.noGrandMaster}
+        onChange={(noGrandMaster) => void changeAll(chosen, () => ({ noGrandMaster }))}
+      >
+        Grand master leaves it alone
+      </Check>
+      <div className="mt-1 grid grid-cols-2 gap-1.5">
+        <Button onClick={() => doIt('swap')}>Swap type …</Button>
+        <Button onClick={() => doIt('copy')} disabled={!isOne}>
+          Copy to …
+        </Button>
+        {isOn ? (
+          <Button onClick={() => takeOff(chosen)}>Off the rig</Button>
+        ) : (
+          <Button onClick={() => putBack(chosen.map((f) => f.id))}>Back on</Button>
+        )}
+        <Button
+          onClick={() => doIt(doing === 'patch' ? null : 'patch')}
+          disabled={!isOne || fixture.patch.length === 0}
+          title="One more address with the same values"
+        >
+          Also at …
+        </Button>
+        {mayPlay(you.role) && <Button onClick={park}>{isParked ? 'Let off park' : 'Park'}</Button>}
+        <Button onClick={() => doIt('macro')}>Control …</Button>
+      </div>
+      {doing === 'patch' && <AddAddress fixture={fixture} onClose={() => doIt(null)} />}
+      <Button kind="danger" className="mt-2 w-full" onClick={() => doIt('delete')}>
+        Delete {isOne ? fixture.number : plural(chosen.length, 'fixture')}
+      </Button>
+    </section>
   );
 }

@@ -31,8 +31,8 @@ function move(fixtures: readonly FixtureRow[], places: readonly Place[], hang?: 
 const set = (
   fixtures: readonly FixtureRow[],
   fields: (f: FixtureRow) => Record<string, unknown>,
-): void =>
-  void edit(
+): Promise<unknown> =>
+  edit(
     'change-fixtures',
     { fixtures: fixtures.map((f) => ({ id: f.id, set: fields(f) })) },
     { quiet: true },
@@ -279,7 +279,7 @@ type Background = NonNullable<LayoutRow['background']>;
 const setLayout = (
   layout: LayoutRow,
   set: { places?: LayoutRow['places']; background?: Background | null },
-): void => void edit('set-layout', { id: layout.id, set }, { quiet: true });
+): Promise<unknown> => edit('set-layout', { id: layout.id, set }, { quiet: true });
 
 /** Where a unit stands that a layout did not have: as on stage, one beside the other. */
 const besides = ({ position }: FixtureRow, i: number): { x: number; y: number } => ({
@@ -293,7 +293,7 @@ function LayoutTools({ layout, fixtures }: { layout: LayoutRow; fixtures: readon
   const missing = fixtures.filter((f) => places && !places[f.id]);
   const putHere = (): void => {
     const added = missing.map((f, i) => [f.id, besides(f, i)] as const);
-    setLayout(layout, { places: { ...places, ...Object.fromEntries(added) } });
+    void setLayout(layout, { places: { ...places, ...Object.fromEntries(added) } });
   };
   const remove = (): void =>
     void edit('delete-layout', { id: layout.id }).then(() => useStage.setState({ layoutId: null }));
@@ -334,9 +334,11 @@ function BackgroundTools({
   onChange,
 }: {
   background: Background;
-  onChange: (to: Background | null) => void;
+  /** What it returns is waited for, before the value in the hand gives way to the row's. */
+  onChange: (to: Background | null) => Promise<unknown>;
 }) {
-  const put = (fields: Partial<Background>): void => onChange({ ...background, ...fields });
+  const put = (fields: Partial<Background>): Promise<unknown> =>
+    onChange({ ...background, ...fields });
   const metres = { digits: 1, unit: 'm', step: 0.1 } as const;
   return (
     <span className="flex items-center text-[12px] text-muted">
@@ -376,7 +378,11 @@ function BackgroundTools({
         step={5}
         onSettled={(v) => put({ opacity: v / 100 })}
       />
-      <IconButton label="Take the picture away" className="!size-7" onClick={() => onChange(null)}>
+      <IconButton
+        label="Take the picture away"
+        className="!size-7"
+        onClick={() => void onChange(null)}
+      >
         <Trash2 size={13} />
       </IconButton>
     </span>

@@ -76,37 +76,8 @@ export function Tile({
               {played ? 'plays' : uses}
             </span>
           </button>
-          {held && held.length > 0 && (
-            <span
-              title={`${held.join(' and ')} ${held.length === 1 ? 'holds' : 'hold'} values that follow it`}
-              className="pointer-events-none absolute top-1 left-1 rounded-full bg-stage/75 px-1 text-[11px] leading-4 text-dim"
-            >
-              {held.slice(0, 2).map(initials).join(' ')}
-            </span>
-          )}
-          {actions.length > 0 && (
-            <DropdownMenu.Root>
-              <DropdownMenu.Trigger
-                aria-label={`More about ${name}`}
-                className="absolute top-1 right-1 grid size-7 place-items-center rounded bg-stage/75 text-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"
-              >
-                <MoreHorizontal size={14} />
-              </DropdownMenu.Trigger>
-              <DropdownMenu.Portal>
-                <DropdownMenu.Content align="end" className={MENU}>
-                  {actions.map((a) => (
-                    <DropdownMenu.Item
-                      key={a.label}
-                      onSelect={a.act}
-                      className={`${ITEM} ${tone(a)}`}
-                    >
-                      {a.label}
-                    </DropdownMenu.Item>
-                  ))}
-                </DropdownMenu.Content>
-              </DropdownMenu.Portal>
-            </DropdownMenu.Root>
-          )}
+          {held && held.length > 0 && <HeldBy names={held} />}
+          {actions.length > 0 && <More about={name} actions={actions} />}
         </div>
       </ContextMenu.Trigger>
       {actions.length > 0 && (
@@ -121,5 +92,40 @@ export function Tile({
         </ContextMenu.Portal>
       )}
     </ContextMenu.Root>
+  );
+}
+
+/** Whose values follow it, by their initials. */
+function HeldBy({ names }: { names: readonly string[] }) {
+  return (
+    <span
+      title={`${names.join(' and ')} ${names.length === 1 ? 'holds' : 'hold'} values that follow it`}
+      className="pointer-events-none absolute top-1 left-1 rounded-full bg-stage/75 px-1 text-[11px] leading-4 text-dim"
+    >
+      {names.slice(0, 2).map(initials).join(' ')}
+    </span>
+  );
+}
+
+/** The tile's menu, where a mouse without a right button or a key finds it. */
+function More({ about, actions }: { about: string; actions: readonly TileAction[] }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={`More about ${about}`}
+        className="absolute top-1 right-1 grid size-7 place-items-center rounded bg-stage/75 text-soft opacity-0 group-hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"
+      >
+        <MoreHorizontal size={14} />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className={MENU}>
+          {actions.map((a) => (
+            <DropdownMenu.Item key={a.label} onSelect={a.act} className={`${ITEM} ${tone(a)}`}>
+              {a.label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
