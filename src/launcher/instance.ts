@@ -93,6 +93,52 @@ function leftBehind(file: string, data: string): Running | null {
   return left.length > 0 ? { launcher, children: left, ports } : null;
 }
 
+/** Written down whole or not at all: whoever reads it, or takes over from a launcher that was killed here, finds one or the other. */
+function writeRunning(file: string, running: Running): void {
+  try {
+    writeFileSync(`${file}.part`, JSON.stringify(running));
+    renameSync(`${file}.part`, file);
+  } catch {
+    // A full disk: the next launcher finds less to take over, and nothing else is amiss.
+  }
+}
+
+/** Starts one of the built processes, with a log of its own. */
+type Launch = (name: string, file: string, more?: Record<string, string>) => ChildProcess;
+
+const launcherIn =
+  (root: string, data: string, env: NodeJS.ProcessEnv): Launch =>
+  (name, file, more = {}) => {
+    const out = logFile(data, name);
+    // A player says at its end what could not be kept.
+    const stdio: StdioOptions =
+      file === 'player' ? ['ignore', out, out, 'ipc'] : ['ignore', out, out];
+    return spawn(process.execPath, ['--enable-source-maps', join(root, '.build', `${file}.mjs`)], {
+      cwd: root,
+      env: { ...env, ...more },
+      stdio,
+      detached: true,
+    });
+  };
+
+/** A player on its own port. @param says told what it could not keep when it ended, in a sentence */
+function playerSpec(
+  name: (typeof PLAYERS)[number],
+  ports: Readonly<Record<string, string>>,
+  launch: Launch,
+  says: (text: string) => void,
+): Spec {
+  const own = ports[name === 'player' ? 'WINGMAN_PLAYER_PORT' : 'WINGMAN_STANDBY_PORT'] ?? '';
+  return {
+    name,
+    start: () =>
+      launch(name, 'player', { WINGMAN_PLAYER_PORT: own }).on('message', (text) =>
+        says(text as string),
+      ),
+    answers: () => answers(`http://127.0.0.1:${own}/health`),
+  };
+}
+
 /** A file to append to; on a full disk there may be none, and nothing is written down. */
 function logFile(data: string, name: string): number | 'ignore' {
   try {
@@ -134,22 +180,10 @@ export async function startInstance(
     () => remember(),
     (text) => console.log(text),
   );
+  const players = left?.children.filter((c) => (PLAYERS as readonly string[]).includes(c.name));
   const remember = (): void => {
-    const running: Running = {
-      launcher: process.pid,
-      children: [
-        ...supervisor.pids(),
-        ...(left?.children.filter((c) => (PLAYERS as readonly string[]).includes(c.name)) ?? []),
-      ],
-      ports,
-    };
-    try {
-      // Whole or not at all: whoever reads it, or takes over from a launcher that was killed here, finds one or the other.
-      writeFileSync(`${runningFile}.part`, JSON.stringify(running));
-      renameSync(`${runningFile}.part`, runningFile);
-    } catch {
-      // A full disk: the next launcher finds less to take over, and nothing else is amiss.
-    }
+    const children = [...supervisor.pids(), ...(players ?? [])];
+    writeRunning(runningFile, { launcher: process.pid, children, ports });
   };
   remember();
   const unsaved: string[] = [];
@@ -187,31 +221,9 @@ export async function startInstance(
       WINGMAN_SECRET: secret,
       WINGMAN_DEMO: demo && isLoopback(host) ? 'offered' : 'none',
     };
-    const launch = (
-      name: string,
-      file: string,
-      more: Record<string, string> = {},
-    ): ChildProcess => {
-      const out = logFile(data, name);
-      const stdio: StdioOptions =
-        file === 'player' ? ['ignore', out, out, 'ipc'] : ['ignore', out, out];
-      return spawn(
-        process.execPath,
-        ['--enable-source-maps', join(root, '.build', `${file}.mjs`)],
-        { cwd: root, env: { ...env, ...more }, stdio, detached: true },
-      );
-    };
-    const player = (name: (typeof PLAYERS)[number]): Spec => {
-      const own = ports[name === 'player' ? 'WINGMAN_PLAYER_PORT' : 'WINGMAN_STANDBY_PORT'] ?? '';
-      return {
-        name,
-        start: () =>
-          launch(name, 'player', { WINGMAN_PLAYER_PORT: own }).on('message', (text) =>
-            unsaved.push(text as string),
-          ),
-        answers: () => answers(`http://127.0.0.1:${own}/health`),
-      };
-    };
+    const launch = launcherIn(root, data, env);
+    const player = (name: (typeof PLAYERS)[number]): Spec =>
+      playerSpec(name, ports, launch, (text) => unsaved.push(text));
     supervisor.keep({
       name: 'node',
       start: () => launch('node', 'node'),

@@ -171,32 +171,50 @@ function wayOf({ turns, wings }: EffectRow['spread']): Way {
   return turns > 0 ? 'last' : 'first';
 }
 
+type Spread = EffectRow['spread'];
+type Order = 'line' | 'across' | 'chance';
+
+function orderOf({ across, seed }: Spread): Order {
+  if (across) return 'across';
+  return seed === undefined ? 'line' : 'chance';
+}
+
+/** The same spread in another order. */
+const inOrder = ({ turns, groups, blocks, wings }: Spread, order: Order): Spread => ({
+  turns,
+  groups,
+  blocks,
+  wings,
+  ...(order === 'across' ? { across: true as const } : {}),
+  ...(order === 'chance' ? { seed: 1 } : {}),
+});
+
+/** A line with a number that is dragged, under one name. */
+function NumberLine({
+  label,
+  ...scrub
+}: {
+  label: string;
+  value: number;
+  unit: string;
+  min: number;
+  max: number;
+  onChange: (v: number) => void;
+}) {
+  return (
+    <Line label={label}>
+      <Scrub label={label} {...scrub} />
+    </Line>
+  );
+}
+
 function Over({ draft }: { draft: EffectDraft }) {
   const selected = useScreen((s) => s.selection.length);
   const { spread } = draft;
-  const set = (fields: Partial<EffectRow['spread']>): void =>
-    change({ spread: { ...spread, ...fields } });
+  const set = (fields: Partial<Spread>): void => change({ spread: { ...spread, ...fields } });
   const turns = Math.abs(spread.turns) || 1;
-  const inLine = spread.seed === undefined ? 'line' : 'chance';
-  const order = spread.across ? 'across' : inLine;
   const go = (way: Way): void =>
-    set({
-      turns: turns * TURNS[way],
-      wings: way === 'middle' || way === 'ends' ? 2 : 1,
-    });
-  const sort = (to: 'line' | 'across' | 'chance'): void => {
-    const { turns: far, groups, blocks, wings } = spread;
-    change({
-      spread: {
-        turns: far,
-        groups,
-        blocks,
-        wings,
-        ...(to === 'across' ? { across: true as const } : {}),
-        ...(to === 'chance' ? { seed: 1 } : {}),
-      },
-    });
-  };
+    set({ turns: turns * TURNS[way], wings: way === 'middle' || way === 'ends' ? 2 : 1 });
   return (
     <Part title={selected > 0 ? `Over the ${selected} selected` : 'Over the selection'}>
       <Units draft={draft} />
@@ -224,48 +242,17 @@ function Over({ draft }: { draft: EffectDraft }) {
         ]}
         onChange={go}
       />
-      <Chips
+      <Chips<Order>
         label="In which order"
-        value={order}
+        value={orderOf(spread)}
         options={[
           ['line', 'as selected'],
           ['across', 'across the stage'],
           ['chance', 'by chance'],
         ]}
-        onChange={sort}
+        onChange={(order) => change({ spread: inOrder(spread, order) })}
       />
-      {spread.seed !== undefined && (
-        <Line label="Another draw">
-          <Scrub
-            label="Another draw"
-            value={spread.seed}
-            unit=""
-            min={0}
-            max={9999}
-            onChange={(v) => set({ seed: Math.round(v) })}
-          />
-        </Line>
-      )}
-      <Line label="Neighbours together">
-        <Scrub
-          label="Neighbours together"
-          value={spread.blocks}
-          unit=""
-          min={1}
-          max={64}
-          onChange={(v) => set({ blocks: Math.round(v) })}
-        />
-      </Line>
-      <Line label="The same again after">
-        <Scrub
-          label="The same again after"
-          value={spread.groups}
-          unit={spread.groups === 0 ? 'all of them' : 'units'}
-          min={0}
-          max={64}
-          onChange={(v) => set({ groups: Math.round(v) })}
-        />
-      </Line>
+      <Neighbours spread={spread} onChange={set} />
       <Chips
         label="Direction"
         value={draft.direction}
@@ -277,6 +264,46 @@ function Over({ draft }: { draft: EffectDraft }) {
         onChange={(direction) => change({ direction })}
       />
     </Part>
+  );
+}
+
+/** Which units do the same: by chance, beside each other, and again after so many. */
+function Neighbours({
+  spread: { seed, blocks, groups },
+  onChange,
+}: {
+  spread: Spread;
+  onChange: (fields: Partial<Spread>) => void;
+}) {
+  return (
+    <>
+      {seed !== undefined && (
+        <NumberLine
+          label="Another draw"
+          value={seed}
+          unit=""
+          min={0}
+          max={9999}
+          onChange={(v) => onChange({ seed: Math.round(v) })}
+        />
+      )}
+      <NumberLine
+        label="Neighbours together"
+        value={blocks}
+        unit=""
+        min={1}
+        max={64}
+        onChange={(v) => onChange({ blocks: Math.round(v) })}
+      />
+      <NumberLine
+        label="The same again after"
+        value={groups}
+        unit={groups === 0 ? 'all of them' : 'units'}
+        min={0}
+        max={64}
+        onChange={(v) => onChange({ groups: Math.round(v) })}
+      />
+    </>
   );
 }
 
