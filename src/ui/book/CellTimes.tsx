@@ -20,21 +20,21 @@ function fanned(text: string): ((at: number, of: number) => number) | undefined 
   return (at, of) => Math.round((of > 1 ? a + ((b - a) * at) / (of - 1) : a) * 1000) / 1000;
 }
 
-export function CellTimes({
-  cues,
-  columns,
-  family,
-  onClose,
-}: {
+/** Why a text is no time; nothing where it is one, or empty. */
+const wrong = (text: string): string | undefined =>
+  text.trim() === '' || fanned(text)
+    ? undefined
+    : (timeProblem(text) ?? 'A time, or from one to another: 0 thru 3');
+
+interface Over {
   cues: readonly CueRow[];
   columns: readonly Column[];
   family: Family;
-  onClose: () => void;
-}) {
+}
+
+/** The values in the cells, and their times as they are written. */
+function useOwnTimes({ cues, columns, family }: Over) {
   const show = useShow();
-  const [fade, setFade] = useState('');
-  const [delay, setDelay] = useState('');
-  const [problem, setProblem] = useState<string>();
   const units = useMemo(() => [...new Set(columns.flatMap((c) => c.fixtures))], [columns]);
   const values = cues.flatMap((c) =>
     [...show.valuesOf(c.id).values()].filter(
@@ -42,41 +42,52 @@ export function CellTimes({
     ),
   );
   const own = values.filter((v) => v.fade_s !== undefined || v.delay_s !== undefined).length;
-  const wrong = (t: string): string | undefined =>
-    t.trim() === '' || fanned(t)
-      ? undefined
-      : (timeProblem(t) ?? 'A time, or from one to another: 0 thru 3');
-  const set = async (clear: boolean): Promise<void> => {
-    const [f, d] = [fanned(fade), fanned(delay)];
-    const cells = values.map((v) => {
-      const at = units.indexOf(v.fixtureId);
-      return {
+  /** @param timesOf what a unit at a place among so many gets; null takes a time of its own away */
+  const write = (
+    timesOf: (at: number, of: number) => { fade_s?: number | null; delay_s?: number | null },
+  ): Promise<unknown> =>
+    edit('set-values', {
+      cells: values.map((v) => ({
         cueId: v.cueId,
         fixtureId: v.fixtureId,
         attribute: v.attribute,
-        times: clear
-          ? { fade_s: null, delay_s: null }
-          : {
-              ...(f ? { fade_s: f(at, units.length) } : {}),
-              ...(d ? { delay_s: d(at, units.length) } : {}),
-            },
-      };
+        times: timesOf(units.indexOf(v.fixtureId), units.length),
+      })),
     });
-    const answer = await edit('set-values', { cells });
+  return { units, values, own, write };
+}
+
+export function CellTimes({ cues, columns, family, onClose }: Over & { onClose: () => void }) {
+  const { units, values, own, write } = useOwnTimes({ cues, columns, family });
+  const [fade, setFade] = useState('');
+  const [delay, setDelay] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const done = (answer: unknown): void => {
     if (answer instanceof ApiError) setProblem(answer.message);
     else onClose();
   };
+  const set = (): void => {
+    const [f, d] = [fanned(fade), fanned(delay)];
+    void write((at, of) => ({
+      ...(f ? { fade_s: f(at, of) } : {}),
+      ...(d ? { delay_s: d(at, of) } : {}),
+    })).then(done);
+  };
+  const asTheCue = (): void => void write(() => ({ fade_s: null, delay_s: null })).then(done);
+  const isEmpty = fade.trim() === '' && delay.trim() === '';
+  const isWrong = wrong(fade) !== undefined || wrong(delay) !== undefined;
+  const have = own > 0 ? `; ${own} ${own === 1 ? 'has' : 'have'} times already` : '';
   return (
     <Dialog
       open
       onOpenChange={(o) => !o && onClose()}
       title="Times of their own"
-      about={`${plural(values.length, 'value')} of ${plural(units.length, 'unit')} in ${plural(cues.length, 'cue')}${own > 0 ? `; ${own} ${own === 1 ? 'has' : 'have'} times already` : ''}. They win over the cue’s.`}
+      about={`${plural(values.length, 'value')} of ${plural(units.length, 'unit')} in ${plural(cues.length, 'cue')}${have}. They win over the cue’s.`}
     >
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void set(false);
+          set();
         }}
       >
         <div className="grid grid-cols-2 gap-3">
@@ -103,23 +114,14 @@ export function CellTimes({
         {problem && <p className="mt-1 text-danger">{problem}</p>}
         <div className="mt-3 flex justify-end gap-2">
           {own > 0 && (
-            <Button kind="quiet" onClick={() => void set(true)}>
+            <Button kind="quiet" onClick={asTheCue}>
               As the cue
             </Button>
           )}
           <Button kind="quiet" onClick={onClose}>
             Not now
           </Button>
-          <Button
-            kind="strong"
-            type="submit"
-            disabled={
-              values.length === 0 ||
-              (fade.trim() === '' && delay.trim() === '') ||
-              wrong(fade) !== undefined ||
-              wrong(delay) !== undefined
-            }
-          >
+          <Button kind="strong" type="submit" disabled={values.length === 0 || isEmpty || isWrong}>
             Set them
           </Button>
         </div>

@@ -220,19 +220,20 @@ function Line({ total }: { total: number }) {
   );
 }
 
-function BarRow({
-  bar,
-  total,
-  may,
-  onSet,
-}: {
-  bar: Bar;
-  total: number;
-  may: boolean;
-  onSet: (time: number, delay: number) => unknown;
-}) {
+interface Times {
+  time: number;
+  delay: number;
+}
+
+/** What hands and keys do with a bar: its two ends are led, and written when they are let go. */
+function useBar(
+  bar: Bar,
+  total: number,
+  may: boolean,
+  onSet: (time: number, delay: number) => unknown,
+) {
   const track = useRef<HTMLDivElement>(null);
-  const settling = useSettling(
+  const settling = useSettling<Times>(
     { time: bar.time, delay: bar.delay },
     (v) => (v.time !== bar.time || v.delay !== bar.delay) && onSet(v.time, v.delay),
   );
@@ -255,7 +256,7 @@ function BarRow({
       move: (_, e) => settling.put({ time, delay: tenth(at(e)) }),
     }),
   };
-  const step = (e: React.KeyboardEvent, what: 'time' | 'delay'): void => {
+  const step = (e: React.KeyboardEvent, what: keyof Times): void => {
     const by = arrowStep(e.key);
     if (by === 0 || !may) return;
     e.preventDefault();
@@ -265,6 +266,60 @@ function BarRow({
       delay: what === 'delay' ? tenth(delay + d) : delay,
     });
   };
+  const grip = (what: keyof Times) => ({
+    label: `${bar.label}, ${what}`,
+    value: settling.shown[what],
+    may,
+    onKeyDown: (e: React.KeyboardEvent) => step(e, what),
+    drag: grips[what],
+  });
+  return { track, time, delay, grip };
+}
+
+/** One end of a bar. */
+function BarEnd({
+  label,
+  value,
+  may,
+  onKeyDown,
+  drag,
+  left,
+  className,
+  mark,
+}: ReturnType<ReturnType<typeof useBar>['grip']> & {
+  left: string;
+  className: string;
+  mark: string;
+}) {
+  return (
+    <span
+      role="slider"
+      tabIndex={may ? 0 : -1}
+      aria-label={label}
+      aria-valuenow={value}
+      aria-valuetext={`${formatTime(value)} s`}
+      onKeyDown={onKeyDown}
+      {...drag}
+      className={`absolute inset-y-0 touch-none ${className} ${may ? 'cursor-ew-resize' : ''}`}
+      style={{ left }}
+    >
+      <i className={`absolute top-[9px] left-1.5 h-2.5 w-0.5 ${mark}`} />
+    </span>
+  );
+}
+
+function BarRow({
+  bar,
+  total,
+  may,
+  onSet,
+}: {
+  bar: Bar;
+  total: number;
+  may: boolean;
+  onSet: (time: number, delay: number) => unknown;
+}) {
+  const { track, time, delay, grip } = useBar(bar, total, may, onSet);
   const left = `${(delay / total) * 100}%`;
   const width = `${(time / total) * 100}%`;
   return (
@@ -278,7 +333,7 @@ function BarRow({
       <div ref={track} className="relative h-full">
         {delay > 0 && (
           <i
-            className="absolute top-2 h-3 bg-[repeating-linear-gradient(115deg,#3a4b44_0_3px,transparent_3px_7px)]"
+            className="absolute top-2 h-3 bg-[repeating-linear-gradient(115deg,var(--color-edge)_0_3px,transparent_3px_7px)]"
             style={{ left: 0, width: left }}
           />
         )}
@@ -286,32 +341,13 @@ function BarRow({
           className={`absolute top-2 h-3 rounded-sm ${bar.inherited ? 'bg-brim' : 'bg-tie'}`}
           style={{ left, width }}
         />
-        <span
-          role="slider"
-          tabIndex={may ? 0 : -1}
-          aria-label={`${bar.label}, delay`}
-          aria-valuenow={delay}
-          aria-valuetext={`${formatTime(delay)} s`}
-          onKeyDown={(e) => step(e, 'delay')}
-          {...grips.delay}
-          className={`absolute inset-y-0 -ml-1.5 w-3 touch-none ${may ? 'cursor-ew-resize' : ''}`}
-          style={{ left }}
-        >
-          <i className="absolute top-[9px] left-1.5 h-2.5 w-0.5 bg-soft" />
-        </span>
-        <span
-          role="slider"
-          tabIndex={may ? 0 : -1}
-          aria-label={`${bar.label}, time`}
-          aria-valuenow={time}
-          aria-valuetext={`${formatTime(time)} s`}
-          onKeyDown={(e) => step(e, 'time')}
-          {...grips.time}
-          className={`absolute inset-y-0 -ml-2 w-4 touch-none ${may ? 'cursor-ew-resize' : ''}`}
-          style={{ left: `calc(${left} + ${width})` }}
-        >
-          <i className="absolute top-[9px] left-1.5 h-2.5 w-0.5 bg-text" />
-        </span>
+        <BarEnd {...grip('delay')} left={left} className="-ml-1.5 w-3" mark="bg-soft" />
+        <BarEnd
+          {...grip('time')}
+          left={`calc(${left} + ${width})`}
+          className="-ml-2 w-4"
+          mark="bg-text"
+        />
       </div>
       <span className="num text-right text-[12px]">
         {delay > 0 ? `${formatTime(delay)}+` : ''}

@@ -152,15 +152,12 @@ export async function doRecord(plan: RecordPlan): Promise<string | undefined> {
   return answer instanceof ApiError ? answer.message : undefined;
 }
 
-/** “Before you record”: always in sight while something is held that is not recorded. */
-export function RecordPanel({ openDialog }: { openDialog: () => void }) {
+/** What recording now would do, into the cue that one stands in; the cues that would look different are marked in the sheet. */
+function usePlanHere(after: After, palettes: 'palette' | 'cue') {
   const { listId, cue, status, cues } = useBookList();
-  const { values: now, you, revision } = useParts(useScreen, 'values', 'you', 'revision');
+  const { values: now, revision } = useParts(useScreen, 'values', 'revision');
   // While a control is dragged the sentence may come a moment later.
   const values = useDeferredValue(now);
-  const [after, setAfter] = useState<After>('track');
-  const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
-  const [busy, setBusy] = useState(false);
   const count = unrecordedCount(values);
   const taken = useTakenCue();
   const target: CueRow | undefined =
@@ -182,30 +179,22 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
     void [values, revision];
     return count > 0 ? planNow() : undefined;
   }, [planNow, count, values, revision]);
-  // The cues that would look different are marked in the sheet.
   const others = plan?.others;
   useEffect(() => {
     useBook.setState({ marked: others?.map((c) => c.cueId) ?? [] });
     return () => useBook.setState({ marked: [] });
   }, [others]);
-  const may = mayEdit(you.role);
-  if (count === 0) {
-    return (
-      <section aria-label="Before you record" className="flex h-full flex-col p-3.5">
-        <h2 className="cap">Before you record</h2>
-        <p className="mt-2 text-[12.5px] leading-[18px] text-muted">
-          You hold nothing that is not recorded. Set fixtures on Stage, and what recording them
-          changes is shown here first.
-        </p>
-        {may && (
-          <Button className="mt-auto self-start" onClick={openDialog}>
-            Record a cue …
-          </Button>
-        )}
-      </section>
-    );
-  }
-  const recordsWhat = target ? `Record LX ${formatCueNumber(target.number)}` : 'Record';
+  return { count, target, plan, planNow };
+}
+
+/** “Before you record”: always in sight while something is held that is not recorded. */
+export function RecordPanel({ openDialog }: { openDialog: () => void }) {
+  const may = mayEdit(useScreen((s) => s.you.role));
+  const [after, setAfter] = useState<After>('track');
+  const [palettes, setPalettes] = useState<'palette' | 'cue'>('palette');
+  const { count, target, plan, planNow } = usePlanHere(after, palettes);
+  if (count === 0) return <NothingToRecord openDialog={may ? openDialog : null} />;
+  const into = target ? `LX ${formatCueNumber(target.number)}` : '';
   return (
     <section
       aria-label="Before you record"
@@ -220,7 +209,7 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
       </header>
       <div className="mt-1.5 min-h-[36px]">
         {plan && target ? (
-          <Others plan={plan} into={`LX ${formatCueNumber(target.number)}`} />
+          <Others plan={plan} into={into} />
         ) : (
           <p className="text-[12.5px] text-soft">No cue is chosen: record a new one.</p>
         )}
@@ -237,26 +226,62 @@ export function RecordPanel({ openDialog }: { openDialog: () => void }) {
           <Button kind="quiet" disabled={!may} onClick={openDialog}>
             Elsewhere …
           </Button>
-          <Button
-            kind="strong"
-            data-testid="record-here"
-            disabled={!may || busy || !plan || plan.problem !== undefined}
-            onClick={() =>
-              void (async () => {
-                // Not what was planned a moment ago: what is held as it is pressed.
-                const now = planNow();
-                if (!now) return;
-                setBusy(true);
-                await doRecord(now);
-                setBusy(false);
-              })()
-            }
-          >
-            {after === 'source' ? 'Update' : recordsWhat}
-          </Button>
+          <RecordHere
+            words={after === 'source' ? 'Update' : `Record ${into}`.trim()}
+            disabled={!may || !plan || plan.problem !== undefined}
+            planNow={planNow}
+          />
         </span>
       </div>
     </section>
+  );
+}
+
+/** @param openDialog null for whoever may not record */
+function NothingToRecord({ openDialog }: { openDialog: (() => void) | null }) {
+  return (
+    <section aria-label="Before you record" className="flex h-full flex-col p-3.5">
+      <h2 className="cap">Before you record</h2>
+      <p className="mt-2 text-[12.5px] leading-[18px] text-muted">
+        You hold nothing that is not recorded. Set fixtures on Stage, and what recording them
+        changes is shown here first.
+      </p>
+      {openDialog && (
+        <Button className="mt-auto self-start" onClick={openDialog}>
+          Record a cue …
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function RecordHere({
+  words,
+  disabled,
+  planNow,
+}: {
+  words: string;
+  disabled: boolean;
+  planNow: () => RecordPlan | undefined;
+}) {
+  const [busy, setBusy] = useState(false);
+  const record = async (): Promise<void> => {
+    // Not what was planned a moment ago: what is held as it is pressed.
+    const now = planNow();
+    if (!now) return;
+    setBusy(true);
+    await doRecord(now);
+    setBusy(false);
+  };
+  return (
+    <Button
+      kind="strong"
+      data-testid="record-here"
+      disabled={disabled || busy}
+      onClick={() => void record()}
+    >
+      {words}
+    </Button>
   );
 }
 

@@ -14,65 +14,68 @@ import { useBookDialog } from '../menu';
 import { useScript } from '../use-calls';
 import { choose, Planned } from './Planned';
 
-/** `One, Two` or a line each; `#` counts up. */
+/** A cue that is to be made empty. */
+interface Empty {
+  number: number;
+  name?: string;
+}
+
+/** Most that are made at once. */
+const MOST_EMPTY = 2000;
+
+/** So many from a number on, a step apart; `#` in the name counts up. Empty where something of it is no number. */
+function counted(texts: { count: string; from: string; step: string; name: string }): Empty[] {
+  const n = Number(texts.count);
+  const [first, by] = [parseCueNumber(texts.from), parseCueNumber(texts.step)];
+  if (!Number.isInteger(n) || n < 1 || n > MOST_EMPTY || first === undefined || by === undefined)
+    return [];
+  const name = texts.name.trim();
+  return Array.from({ length: n }, (_, i) => ({
+    number: first + i * by,
+    ...(name === '' ? {} : { name: name.replaceAll('#', String(i + 1)) }),
+  }));
+}
+
+/** A line each: `3: 10 Quay` are ten cues from 301 on. */
+const byScenes = (text: string): Empty[] =>
+  text.split('\n').flatMap((line) => {
+    const [, scene, n, title] = /^\s*(\d{1,3})\s*[:=]\s*(\d{1,3})\s*(.*)$/.exec(line) ?? [];
+    return Array.from({ length: Number(n ?? 0) }, (_, i) => ({
+      number: (Number(scene) * 100 + i + 1) * 1000,
+      ...(title ? { name: `${title} ${i + 1}`.trim() } : {}),
+    }));
+  });
+
+type How = 'count' | 'scenes' | 'script';
+
 export function Skeleton() {
   const show = useShow();
   const { listId, cues } = useBookList();
-  const { scripts } = useScript();
-  const [how, setHow] = useState<'count' | 'scenes' | 'script'>('count');
-  const [count, setCount] = useState('30');
-  const [from, setFrom] = useState(
-    formatCueNumber((Math.floor((cues.at(-1)?.number ?? 0) / 1000) + 1) * 1000),
-  );
-  const [step, setStep] = useState('1');
-  const [name, setName] = useState('');
+  const script = useScript().scripts[0];
+  const [how, setHow] = useState<How>('count');
+  const [texts, setTexts] = useState(() => ({
+    count: '30',
+    from: formatCueNumber((Math.floor((cues.at(-1)?.number ?? 0) / 1000) + 1) * 1000),
+    step: '1',
+    name: '',
+  }));
   const [scenes, setScenes] = useState('1: 8\n2: 6\n3: 10');
-  const script = scripts[0];
-  const made = useMemo((): { number: number; name?: string }[] => {
-    if (how === 'count') {
-      const n = Number(count);
-      const first = parseCueNumber(from);
-      const by = parseCueNumber(step);
-      if (!Number.isInteger(n) || n < 1 || n > 2000 || first === undefined || by === undefined)
-        return [];
-      return Array.from({ length: n }, (_, i) => ({
-        number: first + i * by,
-        ...(name.trim()
-          ? {
-              name: name.trim().includes('#')
-                ? name.trim().replaceAll('#', String(i + 1))
-                : name.trim(),
-            }
-          : {}),
-      }));
-    }
-    if (how === 'scenes') {
-      return scenes.split('\n').flatMap((line) => {
-        const [, scene, n, title] = /^\s*(\d{1,3})\s*[:=]\s*(\d{1,3})\s*(.*)$/.exec(line) ?? [];
-        return Array.from({ length: Number(n ?? 0) }, (_, i) => ({
-          number: (Number(scene) * 100 + i + 1) * 1000,
-          ...(title ? { name: `${title} ${i + 1}`.trim() } : {}),
-        }));
-      });
-    }
-    return [];
-  }, [how, count, from, step, name, scenes]);
-  const missing = script
-    ? flagsIn(script.text).filter((f) => !cues.some((c) => c.number === f.number)).length
-    : 0;
+  const made = useMemo(
+    () => (how === 'scenes' ? byScenes(scenes) : counted(texts)),
+    [how, texts, scenes],
+  );
   const fromScript = script ? { scriptId: script.id, listId } : null;
   const fromNumbers = made.length > 0 ? { listId, cues: made } : null;
-  const params = how === 'script' ? fromScript : fromNumbers;
   return (
     <Planned
       title="Many empty cues"
       about={`Numbered and named first, their content later: each shows what tracks into it. List: ${show.lists.get(listId)?.name}.`}
       name={how === 'script' ? 'cues-from-flags' : 'make-cues'}
-      params={params}
+      params={how === 'script' ? fromScript : fromNumbers}
       act="Make them"
       onDone={(ids) => useBook.setState({ chosen: ids })}
     >
-      <Tabs
+      <Tabs<How>
         label="How"
         value={how}
         options={[
@@ -82,20 +85,7 @@ export function Skeleton() {
         ]}
         onChange={setHow}
       />
-      {how === 'count' && (
-        <div className="mt-3 grid grid-cols-[72px_88px_72px_1fr] gap-3">
-          <Field label="How many" number value={count} onChange={(e) => setCount(e.target.value)} />
-          <Field label="From" number value={from} onChange={(e) => setFrom(e.target.value)} />
-          <Field label="Step" number value={step} onChange={(e) => setStep(e.target.value)} />
-          <Field
-            label="Name; # counts"
-            value={name}
-            placeholder="Scene 3, #"
-            maxLength={110}
-            onChange={(e) => setName(e.target.value)}
-          />
-        </div>
-      )}
+      {how === 'count' && <CountFields texts={texts} onChange={setTexts} />}
       {how === 'scenes' && (
         <label className="mt-3 block">
           <span className="block text-[12px] text-muted">
@@ -110,14 +100,48 @@ export function Skeleton() {
         </label>
       )}
       {how === 'script' && (
-        <p className="mt-3 text-[12.5px] leading-[18px] text-soft">
-          {script
-            ? `“${script.title}” names ${missing === 0 ? 'no cues that are missing' : `${plural(missing, 'cue')} that ${missing === 1 ? 'is' : 'are'} missing`}. A cue is named like [LX 12] or [LX 12 Quay at dusk], before the word that it is called on.`
-            : 'There is no script yet.'}
-        </p>
+        <p className="mt-3 text-[12.5px] leading-[18px] text-soft">{scriptWords(script, cues)}</p>
       )}
     </Planned>
   );
+}
+
+function CountFields({
+  texts,
+  onChange,
+}: {
+  texts: Parameters<typeof counted>[0];
+  onChange: (texts: Parameters<typeof counted>[0]) => void;
+}) {
+  const typed = (key: keyof typeof texts) => ({
+    value: texts[key],
+    onChange: (e: React.ChangeEvent<HTMLInputElement>) =>
+      onChange({ ...texts, [key]: e.target.value }),
+  });
+  return (
+    <div className="mt-3 grid grid-cols-[72px_88px_72px_1fr] gap-3">
+      <Field label="How many" number {...typed('count')} />
+      <Field label="From" number {...typed('from')} />
+      <Field label="Step" number {...typed('step')} />
+      <Field label="Name; # counts" placeholder="Scene 3, #" maxLength={110} {...typed('name')} />
+    </div>
+  );
+}
+
+/** How many cues a script names that the list has not. */
+function scriptWords(
+  script: { title: string; text: string } | undefined,
+  cues: readonly { number: number }[],
+): string {
+  if (!script) return 'There is no script yet.';
+  const missing = flagsIn(script.text).filter(
+    (f) => !cues.some((c) => c.number === f.number),
+  ).length;
+  const what =
+    missing === 0
+      ? 'no cues that are missing'
+      : `${plural(missing, 'cue')} that ${missing === 1 ? 'is' : 'are'} missing`;
+  return `“${script.title}” names ${what}. A cue is named like [LX 12] or [LX 12 Quay at dusk], before the word that it is called on.`;
 }
 
 export function Insert() {

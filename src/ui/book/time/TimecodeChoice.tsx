@@ -60,76 +60,18 @@ const sayGives = (to: readonly TimecodeTo[]): string =>
 
 const BEGINS = 'Timecode at the beginning of the track';
 
+/** Writes what a list says of time, the rest of it as it is. */
+const putTime = (list: ListRow, time: ListTime): Promise<unknown> =>
+  edit('change-list', { id: list.id, set: { time } });
+
 export function TimecodeChoice({ list }: { list: ListRow }) {
   const may = mayEdit(useScreen((s) => s.you.role));
-  const time = list.time ?? NO_TIME;
-  const { timecode } = time;
-  const heard = useHands((s) => s.player.timecode);
-  const put = (next: ListTime['timecode']): Promise<unknown> => {
-    const { timecode: old, ...rest } = time;
-    void old;
-    return edit('change-list', {
-      id: list.id,
-      // What is to be led by timecode goes by its times.
-      set: { time: next ? { ...rest, on: true, timecode: next } : rest },
-    });
-  };
-  const begins = timecode ? sayTimecode(timecode.offset_s, RATE) : '';
-  const { field } = useWriting(BEGINS, begins, (text) => {
-    const offset_s = readTimecode(text, RATE);
-    if (offset_s !== undefined && timecode)
-      return offset_s === timecode.offset_s ? undefined : put({ ...timecode, offset_s });
-    notice.error(`“${text}” is no timecode; it looks like 01:00:00:00. Nothing was changed.`, {
-      id: 'timecode-offset',
-    });
-    return undefined;
-  });
-  const give = (to: readonly TimecodeTo[]): void => {
-    const { gives: old, ...rest } = time;
-    const next = { to: [...to], rate: old?.rate ?? ('25' as const), offset_s: old?.offset_s ?? 0 };
-    void edit('change-list', {
-      id: list.id,
-      set: { time: to.length > 0 ? { ...rest, gives: next } : rest },
-    });
-  };
-  const isLed = followedBy(list) !== undefined;
-  const state = timecode && heard[timecode.from].state;
-  const end_s = endOf(useShow(), list.id);
-  const track = useScreen((s) => s.playback.lists.find((l) => l.id === list.id)?.track);
+  const { gives, timecode } = list.time ?? NO_TIME;
   return (
     <span className="flex items-center gap-1.5">
-      <select
-        aria-label="Timecode in"
-        disabled={!may}
-        value={timecode?.from ?? ''}
-        onChange={(e) => {
-          const from = TIMECODE_FROM.find((f) => f === e.target.value);
-          void put(from && { offset_s: timecode?.offset_s ?? 0, from });
-        }}
-        className="h-7 rounded-md bg-raised px-1"
-      >
-        <option value="">no timecode</option>
-        {TIMECODE_FROM.map((from) => (
-          <option key={from} value={from}>
-            {TIMECODE_WORDS[from]}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Timecode out"
-        disabled={!may}
-        value={time.gives?.to.join('+') ?? ''}
-        onChange={(e) => give(TIMECODE_TO.filter((t) => e.target.value.split('+').includes(t)))}
-        className="h-7 max-w-28 rounded-md bg-raised px-1"
-      >
-        <option value="">gives none</option>
-        {GIVES.map((to) => (
-          <option key={to.join('+')} value={to.join('+')}>
-            {sayGives(to)}
-          </option>
-        ))}
-      </select>
-      {time.gives?.to.includes('ltc') === true && <CodeOutput disabled={!may} />}
+      <TimecodeIn list={list} may={may} />
+      <TimecodeOut list={list} may={may} />
+      {gives?.to.includes('ltc') === true && <CodeOutput disabled={!may} />}
       {timecode && (
         <>
           {timecode.from === 'ltc' && (
@@ -138,27 +80,110 @@ export function TimecodeChoice({ list }: { list: ListRow }) {
               <CodeInput disabled={!may} />
             </>
           )}
-          <input
-            {...field}
-            aria-label={BEGINS}
-            title={BEGINS}
-            disabled={!may}
-            className="num h-7 w-[98px] rounded-md bg-ink px-2 text-[12.5px] inset-ring inset-ring-edge"
-          />
-          {state && !isLed && (
-            <span className="text-muted">not led: it {GOES_WORDS[goesBy(list)]}</span>
-          )}
-          {state && isLed && (
-            <span
-              data-testid="timecode-state"
-              className={state === 'locked' || state === 'stands' ? 'text-soft' : 'text-warning'}
-            >
-              {FOLLOW_WORDS[state]}
-              {state === 'locked' && placeWords(track, end_s)}
-            </span>
-          )}
+          <BeginsAt list={list} timecode={timecode} may={may} />
+          <Followed list={list} from={timecode.from} />
         </>
       )}
+    </span>
+  );
+}
+
+type Source = NonNullable<ListTime['timecode']>;
+
+/** What is to be led by timecode goes by its times. */
+function putTimecode(list: ListRow, next: Source | undefined): Promise<unknown> {
+  const { timecode: old, ...rest } = list.time ?? NO_TIME;
+  void old;
+  return putTime(list, next ? { ...rest, on: true, timecode: next } : rest);
+}
+
+function TimecodeIn({ list, may }: { list: ListRow; may: boolean }) {
+  const timecode = list.time?.timecode;
+  return (
+    <select
+      aria-label="Timecode in"
+      disabled={!may}
+      value={timecode?.from ?? ''}
+      onChange={(e) => {
+        const from = TIMECODE_FROM.find((f) => f === e.target.value);
+        void putTimecode(list, from && { offset_s: timecode?.offset_s ?? 0, from });
+      }}
+      className="h-7 rounded-md bg-raised px-1"
+    >
+      <option value="">no timecode</option>
+      {TIMECODE_FROM.map((from) => (
+        <option key={from} value={from}>
+          {TIMECODE_WORDS[from]}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function TimecodeOut({ list, may }: { list: ListRow; may: boolean }) {
+  const { gives: old, ...rest } = list.time ?? NO_TIME;
+  const give = (to: readonly TimecodeTo[]): void => {
+    const next = { to: [...to], rate: old?.rate ?? ('25' as const), offset_s: old?.offset_s ?? 0 };
+    void putTime(list, to.length > 0 ? { ...rest, gives: next } : rest);
+  };
+  return (
+    <select
+      aria-label="Timecode out"
+      disabled={!may}
+      value={old?.to.join('+') ?? ''}
+      onChange={(e) => give(TIMECODE_TO.filter((t) => e.target.value.split('+').includes(t)))}
+      className="h-7 max-w-28 rounded-md bg-raised px-1"
+    >
+      <option value="">gives none</option>
+      {GIVES.map((to) => (
+        <option key={to.join('+')} value={to.join('+')}>
+          {sayGives(to)}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** The timecode at which the track begins, typed. */
+function BeginsAt({ list, timecode, may }: { list: ListRow; timecode: Source; may: boolean }) {
+  const begins = sayTimecode(timecode.offset_s, RATE);
+  const { field } = useWriting(BEGINS, begins, (text) => {
+    const offset_s = readTimecode(text, RATE);
+    if (offset_s !== undefined)
+      return offset_s === timecode.offset_s
+        ? undefined
+        : putTimecode(list, { ...timecode, offset_s });
+    notice.error(`“${text}” is no timecode; it looks like 01:00:00:00. Nothing was changed.`, {
+      id: 'timecode-offset',
+    });
+    return undefined;
+  });
+  return (
+    <input
+      {...field}
+      aria-label={BEGINS}
+      title={BEGINS}
+      disabled={!may}
+      className="num h-7 w-[98px] rounded-md bg-ink px-2 text-[12.5px] inset-ring inset-ring-edge"
+    />
+  );
+}
+
+/** Whether its timecode comes, and where the track is by it. */
+function Followed({ list, from }: { list: ListRow; from: Source['from'] }) {
+  const { state } = useHands((s) => s.player.timecode)[from];
+  const end_s = endOf(useShow(), list.id);
+  const track = useScreen((s) => s.playback.lists.find((l) => l.id === list.id)?.track);
+  if (!state) return null;
+  if (followedBy(list) === undefined)
+    return <span className="text-muted">not led: it {GOES_WORDS[goesBy(list)]}</span>;
+  return (
+    <span
+      data-testid="timecode-state"
+      className={state === 'locked' || state === 'stands' ? 'text-soft' : 'text-warning'}
+    >
+      {FOLLOW_WORDS[state]}
+      {state === 'locked' && placeWords(track, end_s)}
     </span>
   );
 }
