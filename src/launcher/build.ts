@@ -15,6 +15,7 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
+import { BUNDLED } from './bundling.mjs';
 
 const OUT = '.build';
 const STAMP = join(OUT, 'stamp');
@@ -92,25 +93,6 @@ const ENTRIES = {
   asker: 'src/bench/asker.ts',
 };
 
-/** What stays beside the bundles: machine code, what finds files of its own, and what only some ask for. */
-const BESIDE = [
-  'next',
-  'pino',
-  'pg-native',
-  'bufferutil',
-  'utf-8-validate',
-  'mammoth',
-  'pdfjs-dist',
-  'selenium-webdriver',
-  'node-web-audio-api',
-  '@julusian/midi',
-  '@audio/*',
-  '@wasm-audio-decoders/*',
-];
-/** Packages of the older kind ask for others with `require`, which a module does not have by itself. */
-const REQUIRE =
-  "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);";
-
 export async function ensureBuilt(root: string): Promise<void> {
   mkdirSync(join(root, OUT), { recursive: true });
   const unlock = await lock(root);
@@ -121,20 +103,14 @@ export async function ensureBuilt(root: string): Promise<void> {
     console.log('Building Wingman (once) …');
     rmSync(stamp, { force: true });
     await build({
+      ...BUNDLED,
       absWorkingDir: root,
       entryPoints: Object.entries(ENTRIES).map(([out, entry]) => ({ in: entry, out })),
       outdir: OUT,
       outExtension: { '.js': '.mjs' },
-      bundle: true,
-      external: BESIDE,
-      banner: { js: REQUIRE },
-      platform: 'node',
-      format: 'esm',
-      target: 'node20',
       sourcemap: 'inline',
       // For the places in a log; the sources stand beside.
       sourcesContent: false,
-      logLevel: 'warning',
     });
     const next = spawnSync(
       process.execPath,

@@ -5,12 +5,15 @@
 import { mkdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { BUNDLED } from './bundling.mjs';
 
 // `wingman` stands in its own folder when it comes here.
 const root = process.cwd();
 const out = join(root, '.build');
 const file = join(out, 'launcher.mjs');
 const list = join(out, 'launcher.json');
+/** What says how it is put together counts as a source of it. */
+const HOW = ['start.mjs', 'bundling.mjs'].map((name) => `src/launcher/${name}`);
 
 /** When a source was written and how long it is. */
 const seen = (path) => {
@@ -40,27 +43,15 @@ function write(path, contents) {
 async function bundle() {
   const { build } = await import('esbuild');
   const { outputFiles, metafile } = await build({
+    ...BUNDLED,
     absWorkingDir: root,
     entryPoints: ['src/launcher/main.ts'],
     outfile: file,
-    bundle: true,
     metafile: true,
-    // Machine code, and what only some ask for.
-    external: ['esbuild', 'pino', 'pg-native'],
-    // Packages of the older kind ask for others with `require`, which a module does not have by itself.
-    banner: {
-      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
-    },
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    logLevel: 'warning',
-    logOverride: { 'empty-import-meta': 'silent' },
     write: false,
   });
-  const sources = Object.fromEntries(
-    Object.keys(metafile.inputs).map((path) => [path, seen(path)]),
-  );
+  const made = [...Object.keys(metafile.inputs), ...HOW];
+  const sources = Object.fromEntries(made.map((path) => [path, seen(path)]));
   mkdirSync(out, { recursive: true });
   write(file, outputFiles[0].contents);
   write(list, JSON.stringify({ node: process.version, sources }));

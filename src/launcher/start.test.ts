@@ -35,7 +35,8 @@ beforeAll(() => {
     'src/launcher/main.ts',
     "import { word } from '../word.ts';\nconsole.log(word, ...process.argv.slice(2));\n",
   );
-  copyFileSync(join(HERE, 'start.mjs'), join(root, 'src/launcher/start.mjs'));
+  for (const name of ['start.mjs', 'bundling.mjs'])
+    copyFileSync(join(HERE, name), join(root, 'src/launcher', name));
   symlinkSync(join(HERE, '../../node_modules'), join(root, 'node_modules'));
 });
 afterAll(() => rmSync(root, { recursive: true, force: true }));
@@ -49,6 +50,11 @@ test('the launcher is put together once, and made anew where any of its sources 
   expect(started()).toBe('one a b\nas it stands');
 
   put('src/word.ts', "export const word: string = 'another';\n");
+  expect(started()).toBe('another a b');
+
+  // How it is put together is a source as well.
+  writeFileSync(bundle, "console.log('as it was put together before');\n");
+  put('src/launcher/bundling.mjs', `${readFileSync(join(HERE, 'bundling.mjs'), 'utf8')}\n`);
   expect(started()).toBe('another a b');
 
   rmSync(bundle);

@@ -101,13 +101,14 @@ export async function until(
   patience_ms = PATIENCE_MS,
 ): Promise<void> {
   const end = Date.now() + patience_ms;
-  for (;;) {
+  // Asking takes of the machine what is asked for: what is not there at once is asked for less and less often.
+  for (let pause_ms = 30; ; pause_ms = Math.min(100, pause_ms * 1.25)) {
     if (await holds()) return;
     if (Date.now() > end)
       throw new Error(
         `Waited ${patience_ms} ms in vain for: ${holds.toString()}\n${await Screen.shown()}`,
       );
-    await new Promise((done) => setTimeout(done, 40));
+    await new Promise((done) => setTimeout(done, pause_ms));
   }
 }
 

@@ -42,8 +42,18 @@ function usePartDraft(part: PartRow | undefined, members: readonly Member[]) {
     },
   };
   return {
-    ...{ name, setName, userId, setUserId, fixtures, setFixtures, lists, setLists },
-    ...{ priorityText, setPriority, priority, params },
+    name,
+    setName,
+    userId,
+    setUserId,
+    fixtures,
+    setFixtures,
+    lists,
+    setLists,
+    priorityText,
+    setPriority,
+    priority,
+    params,
     isReady: name.trim() !== '' && userId !== '' && priority.problem === undefined,
   };
 }

@@ -199,8 +199,19 @@ export function useCueSheet() {
   const says = useCellWords(fitting, cues, hands);
   const field = useOwnField(cues, may, reveal);
   return {
-    ...{ scroll, canvas, cues, columns, wide, may },
-    ...{ sights, places, pending, hands, draw, says, field },
+    scroll,
+    canvas,
+    cues,
+    columns,
+    wide,
+    may,
+    sights,
+    places,
+    pending,
+    hands,
+    draw,
+    says,
+    field,
   };
 }
 export type Sheet = ReturnType<typeof useCueSheet>;

@@ -223,8 +223,24 @@ function useMap({ canvas, size, blocks, base, at }: Needs) {
   };
   const patch = (cell: number): void => void patchAt(base + cell, picked, draft);
   return {
-    ...{ show, selection, editable, universe, size, blocks, base, at, local },
-    ...{ cursor, setCursor, anchor, setAnchor, carry, setCarry, carried, commit, patch },
+    show,
+    selection,
+    editable,
+    universe,
+    size,
+    blocks,
+    base,
+    at,
+    local,
+    cursor,
+    setCursor,
+    anchor,
+    setAnchor,
+    carry,
+    setCarry,
+    carried,
+    commit,
+    patch,
   };
 }
 type MapState = ReturnType<typeof useMap>;

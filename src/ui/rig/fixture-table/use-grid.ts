@@ -163,7 +163,12 @@ export function useFixtureGrid(
   };
 
   return {
-    ...{ editable, active, block, writable, goTo, fillDown },
+    editable,
+    active,
+    block,
+    writable,
+    goTo,
+    fillDown,
     ...typing,
     handlers: { onKeyDown, ...clipboard },
   };

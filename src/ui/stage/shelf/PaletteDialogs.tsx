@@ -54,8 +54,18 @@ function useDraft(first: PaletteFamily) {
     ...(name.trim() === '' ? {} : { name: name.trim() }),
   };
   return {
-    ...{ held, family, setFamily, name, setName, scope, setScope },
-    ...{ all, setAll, groupId, setGroupId, params },
+    held,
+    family,
+    setFamily,
+    name,
+    setName,
+    scope,
+    setScope,
+    all,
+    setAll,
+    groupId,
+    setGroupId,
+    params,
   };
 }
 type Draft = ReturnType<typeof useDraft>;
