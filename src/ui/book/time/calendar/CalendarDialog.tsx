@@ -18,6 +18,8 @@ import { sayDoes } from './words';
 const NEXT = 8;
 /** What has come is no longer next. */
 const LOOK_MS = 1000;
+/** It stands there so long, without a button: the one after it does not move under a hand that was for it. */
+const STAYS_MS = 10_000;
 
 /** What comes next, with a way to leave it out once. */
 function Coming() {
@@ -25,7 +27,7 @@ function Coming() {
   const may = mayEdit(useScreen((s) => s.you.role));
   const place = show.settings.get('show')?.place;
   const now = useHouseNow(LOOK_MS);
-  const next = coming(show.occasions.values(), new Date(now), place, NEXT);
+  const next = coming(show.occasions.values(), new Date(now - STAYS_MS), place, NEXT);
   if (next.length === 0) return <p className="text-[12.5px] text-muted">Nothing goes by itself.</p>;
   return (
     <ul aria-label="What comes next">
@@ -40,12 +42,16 @@ function Coming() {
           <span className={`min-w-0 flex-1 truncate ${isSkipped ? 'text-dim line-through' : ''}`}>
             {occasion.name}: {sayDoes(show, occasion)}
           </span>
-          <Button
-            disabled={!may}
-            onClick={() => void edit('skip-occasion', { id: occasion.id, day, skip: !isSkipped })}
-          >
-            {isSkipped ? 'Do it after all' : 'Skip it once'}
-          </Button>
+          {at.getTime() <= now ? (
+            <span className="px-3 text-muted">{isSkipped ? 'left out' : 'has come'}</span>
+          ) : (
+            <Button
+              disabled={!may}
+              onClick={() => void edit('skip-occasion', { id: occasion.id, day, skip: !isSkipped })}
+            >
+              {isSkipped ? 'Do it after all' : 'Skip it once'}
+            </Button>
+          )}
         </li>
       ))}
     </ul>
