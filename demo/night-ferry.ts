@@ -549,17 +549,18 @@ function furnish(edit: EditFn, id: (number: number) => string, show: MutableShow
   });
 }
 
-/** All rows of the show, made by the same edits that people use. */
-export function nightFerryRows(): RowChange[] {
-  const show = new MutableShow();
+/** Edits of the demo, one after the other: the same ids every time. */
+function editing(show: MutableShow): EditFn {
   let n = 0;
-  const edit = (name: string, params: unknown): void => {
+  return (name, params) => {
     const planned = planEdit(show, 'owner', name, params, `nf${(n++).toString(36)}`);
     if (isRefusal(planned)) throw new Error(`${name}: ${planned.message}`);
     show.apply(planned.changes);
   };
-  const id = (number: number): string => show.fixtureByNumber(number)?.id ?? '';
+}
 
+/** Types and units at their addresses. */
+function patchRig(edit: EditFn, show: MutableShow): void {
   show.apply(newShowRows('The Night Ferry', 'Tidewater Hall · rehearsal 3'));
   for (const b of RIG)
     edit('patch-fixtures', {
@@ -572,6 +573,22 @@ export function nightFerryRows(): RowChange[] {
       address: b.at[1],
       hang: b.hang,
     });
+}
+
+/** The show with its rig alone, a tenth of the work: for whoever hangs there. */
+export function nightFerryRig(): MutableShow {
+  const show = new MutableShow();
+  patchRig(editing(show), show);
+  return show;
+}
+
+/** All rows of the show, made by the same edits that people use. */
+export function nightFerryRows(): RowChange[] {
+  const show = new MutableShow();
+  const edit = editing(show);
+  const id = (number: number): string => show.fixtureByNumber(number)?.id ?? '';
+
+  patchRig(edit, show);
   edit('change-fixtures', {
     fixtures: Object.entries(PLACES).map(([number, [x, y]]) => {
       const fixture = show.fixtureByNumber(Number(number));

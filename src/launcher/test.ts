@@ -1,7 +1,7 @@
 /** `./wingman test`: everything that must hold, narrowed by an argument; closes with `N passed, N failed`. */
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
-import { constants, setPriority, tmpdir } from 'node:os';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt } from './build.ts';
 import type { Options } from './options.ts';
@@ -31,11 +31,10 @@ const CHECKS: [string, string[]][] = [
   ['unused code', ['node_modules/knip/bin/knip.js', '--no-progress']],
 ];
 
-/** One check; what it says is shown where it fails. It takes what the journeys beside it leave of the machine. */
+/** One check; what it says is shown where it fails. */
 function passes(root: string, name: string, args: string[]): Promise<boolean> {
   return new Promise((resolve) => {
     const child = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
-    if (child.pid !== undefined) setPriority(child.pid, constants.priority.PRIORITY_LOW);
     let said = '';
     child.stdout.on('data', (d: Buffer) => (said += d.toString()));
     child.stderr.on('data', (d: Buffer) => (said += d.toString()));
@@ -46,7 +45,7 @@ function passes(root: string, name: string, args: string[]): Promise<boolean> {
   });
 }
 
-/** One after another. */
+/** One after another: they run beside the units, which leave a core to them. */
 async function check(root: string): Promise<Tally> {
   const tally = { passed: 0, failed: 0 };
   for (const [name, args] of CHECKS)
@@ -75,18 +74,6 @@ async function units(
   } finally {
     await cluster.stop();
   }
-}
-
-/** Journeys wait for pages most of the time: two at once take two thirds of the time that one after another takes. */
-const JOURNEYS_AT_ONCE = 2;
-
-function journeys(root: string, narrowed: string[], scratch: string): Promise<Tally> {
-  return jest(
-    root,
-    ['--selectProjects=browser', `--maxWorkers=${JOURNEYS_AT_ONCE}`, ...narrowed],
-    { WINGMAN_SCRATCH: scratch },
-    join(scratch, 'browser.json'),
-  );
 }
 
 function jest(
@@ -152,14 +139,23 @@ export async function runTests(root: string, options: Options): Promise<number> 
   try {
     // The pages' type declarations, which checks need, come from a build.
     if (all) await ensureBuilt(root);
-    if (unit) tallies.push(await units(root, bin, narrowed, scratch));
-    if (browser) await ensureBuilt(root);
     tallies.push(
       ...(await Promise.all([
         ...(all ? [check(root)] : []),
-        ...(browser ? [journeys(root, narrowed, scratch)] : []),
+        ...(unit ? [units(root, bin, narrowed, scratch)] : []),
       ])),
     );
+    if (browser) {
+      await ensureBuilt(root);
+      tallies.push(
+        await jest(
+          root,
+          ['--selectProjects=browser', '--runInBand', ...narrowed],
+          { WINGMAN_SCRATCH: scratch },
+          join(scratch, 'browser.json'),
+        ),
+      );
+    }
   } finally {
     // A browser that is just ending may still write to its profile.
     rmSync(scratch, { recursive: true, force: true, maxRetries: 20, retryDelay: 250 });

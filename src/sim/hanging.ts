@@ -1,5 +1,5 @@
 /** What hangs at the simulated node: the demo's units, as RDM sees them. One has a wrong address and one a wrong mode. */
-import { nightFerryRows } from '../../demo/night-ferry.ts';
+import { nightFerryRig } from '../../demo/night-ferry.ts';
 import { footprintOf } from '../core/rig/attributes.ts';
 import type { Responder } from '../core/rdm/responder.ts';
 import { answerTo } from '../core/rdm/responder.ts';
@@ -10,7 +10,6 @@ import {
   readArtTodFlush,
   readArtTodRequest,
 } from '../core/output/art-rdm.ts';
-import { MutableShow } from '../core/show/show.ts';
 
 interface Hanging {
   portAddress: number;
@@ -26,8 +25,7 @@ const ELSEWHERE = 480;
 
 /** Units with electronics of their own; dimmers hang at racks that are one device. */
 function demoUnits(): Hanging[] {
-  const show = new MutableShow();
-  show.apply(nightFerryRows());
+  const show = nightFerryRig();
   const electronic = [...show.fixtures.values()].filter((f) => {
     const type = show.types.get(f.typeId);
     return f.patch.length > 0 && (type?.modes ?? []).some((m) => m.channels.length > 1);
@@ -65,17 +63,13 @@ export interface HangingUnits {
 }
 
 export function hangingUnits(): HangingUnits {
-  // Made when somebody asks them: the demo's rig is a second's work, and no start waits for it.
-  let made: readonly Hanging[] | null = null;
-  const units = (): readonly Hanging[] => (made ??= demoUnits());
+  const units = demoUnits();
   const at = (portAddress: number): string[] =>
-    units()
-      .filter((u) => u.portAddress === portAddress)
-      .map((u) => u.unit.uid);
+    units.filter((u) => u.portAddress === portAddress).map((u) => u.unit.uid);
   const tables = (ports: readonly number[]): Uint8Array[] =>
     ports.flatMap((p) => artTodData(p, (p & 3) + 1, at(p)));
   return {
-    identifying: () => (made ?? []).filter((u) => u.unit.identifies).map((u) => u.unit.uid),
+    identifying: () => units.filter((u) => u.unit.identifies).map((u) => u.unit.uid),
     answers: (packet) => {
       const asked = readArtTodRequest(packet);
       if (asked) return tables(asked);
@@ -84,7 +78,7 @@ export function hangingUnits(): HangingUnits {
       const message = readArtRdm(packet);
       if (!message) return [];
       const { portAddress, rdm } = message;
-      return units()
+      return units
         .filter((u) => u.portAddress === portAddress)
         .flatMap(({ unit }) => {
           const answer = answerTo(unit, rdm);

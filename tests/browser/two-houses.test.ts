@@ -7,7 +7,7 @@ import { createSocket, type Socket } from 'node:dgram';
 import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { readSacn, sacnMulticast } from '../../src/core/output/sacn';
-import { openHouse, Script, until, type House } from './wingman';
+import { openHouse, scratch, Script, until, type House } from './wingman';
 
 jest.setTimeout(400_000);
 const ROOT = resolve(__dirname, '../..');
@@ -125,7 +125,8 @@ class Desk {
     readonly show: string,
   ) {}
   static async open(data?: string): Promise<Desk> {
-    const house = await openHouse(data);
+    // Made anew each: two copies of one demo are one sender to the network, by what it calls itself.
+    const house = await openHouse(data ?? scratch());
     const owner = await new Script(house).signIn('owner');
     return new Desk(house, owner, await owner.showId('The Night Ferry'));
   }

@@ -20,7 +20,8 @@ export const freePort = (): Promise<number> =>
     });
   });
 
-function scratch(): string {
+/** An empty folder that the database's user can pass through. */
+export function scratch(): string {
   const folder = mkdtempSync(join(process.env.WINGMAN_SCRATCH ?? tmpdir(), 'house-'));
   chmodSync(folder, 0o711);
   return folder;
