@@ -1,7 +1,6 @@
 /** What is set on fixtures: levels in people's units, from one to another, more or less than now, and their times. */
-import { numberRanges } from '../words.ts';
-import { plural } from '../words.ts';
-import type { LiveCommand } from '../live/commands.ts';
+import { numberRanges, plural } from '../words.ts';
+import type { CommandOf, LiveCommand } from '../live/commands.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { attributeInfo, findAttribute, spreadOverCells } from '../rig/attributes.ts';
 import { strobeOf } from '../rig/shutter.ts';
@@ -212,22 +211,23 @@ function attributeNamed(r: Reader): string {
   return found;
 }
 
+/** Values or times spread over the fixtures. @param pivot where it begins, if the line does not say */
+const spread = (
+  { attribute, fixtures }: About,
+  over: Pick<CommandOf<'fan'>, 'what' | 'by' | 'stops'>,
+  s: SaidShape,
+  pivot: Pivot,
+): CommandOf<'fan'> => ({ command: 'fan', fixtures, attribute, ...over, ...shaped(s, pivot) });
+
 /** `fan 20 from first mirrored`. */
-function fanned({ r, attribute, able, fixtures }: About): Meant | null {
+function fanned(about: About): Meant | null {
+  const { r, attribute, able } = about;
   if (!r.takeKey('fan')) return null;
   if (able.length < 2) throw new Complaint('A fan needs at least two fixtures.', r.previous());
   const by = value(r, attribute, able, true);
   const s = shape(r);
   return [
-    {
-      command: 'fan',
-      fixtures,
-      attribute,
-      what: 'value',
-      by: by.value,
-      ...shaped(s, 'middle'),
-      mirrored: false,
-    },
+    { ...spread(about, { what: 'value', by: by.value }, s, 'middle'), mirrored: false },
     `fanned by ${by.says}${s.says}`,
   ];
 }
@@ -256,7 +256,8 @@ function nudged({ r, attribute, able, fixtures, percent }: About): Meant | null 
 }
 
 /** `70`, or `20 thru 80 mirrored`. */
-function reached({ r, attribute, able, fixtures, percent }: About): Meant {
+function reached(about: About): Meant {
+  const { r, attribute, able, fixtures, percent } = about;
   const first = value(r, attribute, able);
   const stops = [first];
   while (THRU.has(r.peek()?.key ?? '')) {
@@ -274,30 +275,17 @@ function reached({ r, attribute, able, fixtures, percent }: About): Meant {
     throw new Complaint('A fan needs at least two fixtures; this is one.', r.previous());
   const s = shape(r);
   return [
-    {
-      command: 'fan',
-      fixtures,
-      attribute,
-      what: 'value',
-      stops: stops.map((x) => x.value),
-      ...shaped(s, 'first'),
-    },
+    spread(about, { what: 'value', stops: stops.map((x) => x.value) }, s, 'first'),
     `${stops.map((x) => x.says).join(' to ')}${s.says}`,
   ];
 }
 
 /** With the times at the end of the line: of all of them, and fanned over them. */
-function timed({ r, attribute, fixtures }: About, command: LiveCommand) {
+function timed(about: About, command: LiveCommand) {
+  const { r } = about;
   const t = times(r);
   r.end();
-  const then = t.fans.map((f): LiveCommand => ({
-    command: 'fan',
-    fixtures,
-    attribute,
-    what: f.what,
-    stops: f.stops,
-    ...shaped(f.shape, 'first'),
-  }));
+  const then = t.fans.map((f) => spread(about, { what: f.what, stops: f.stops }, f.shape, 'first'));
   const delays = t.delay_s !== undefined && command.command !== 'nudge';
   return {
     command: {
