@@ -37,6 +37,8 @@ export default {
         '<rootDir>/demo/**/*.test.ts',
       ],
     },
-    { ...base, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
+    { ...base, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/*.test.ts'] },
+    // Journeys that measure when something comes: they have the machine to themselves.
+    { ...base, displayName: 'moments', testMatch: ['<rootDir>/tests/browser/moments/*.test.ts'] },
   ],
 };

@@ -1,7 +1,7 @@
 /** `./wingman test`: everything that must hold, narrowed by an argument; closes with `N passed, N failed`. */
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt } from './build.ts';
 import type { Options } from './options.ts';
@@ -120,6 +120,22 @@ function jest(
   });
 }
 
+/**
+ * The journeys: most share the machine, since a house and its browser wait for each other half of the time;
+ * those that measure when something comes have it to themselves.
+ */
+async function journeys(root: string, narrowed: string[], scratch: string): Promise<Tally[]> {
+  const run = (project: string, ...how: string[]): Promise<Tally> =>
+    jest(
+      root,
+      [`--selectProjects=${project}`, '--passWithNoTests', ...how, ...narrowed],
+      { WINGMAN_SCRATCH: scratch },
+      join(scratch, `${project}.json`),
+    );
+  const atOnce = Math.ceil(availableParallelism() * 0.75);
+  return [await run('browser', `--maxWorkers=${atOnce}`), await run('moments', '--runInBand')];
+}
+
 /** @returns the exit code */
 export async function runTests(root: string, options: Options): Promise<number> {
   const [what, ...more] = options.rest;
@@ -147,14 +163,7 @@ export async function runTests(root: string, options: Options): Promise<number> 
     );
     if (browser) {
       await ensureBuilt(root);
-      tallies.push(
-        await jest(
-          root,
-          ['--selectProjects=browser', '--runInBand', ...narrowed],
-          { WINGMAN_SCRATCH: scratch },
-          join(scratch, 'browser.json'),
-        ),
-      );
+      tallies.push(...(await journeys(root, narrowed, scratch)));
     }
   } finally {
     // A browser that is just ending may still write to its profile.

@@ -12,7 +12,8 @@ import { slotKey } from '../core/cues/rows.ts';
 import { firstList, type RowChange, type Show } from '../core/show/show.ts';
 import type { Change } from '../core/show/undo.ts';
 import type { ShowMessage } from './clock-messages.ts';
-import type { ListState, Playbacks } from './playbacks.ts';
+import type { ListState } from './lists/states.ts';
+import type { Playbacks } from './lists/playbacks.ts';
 import type { Programmers } from './programmers/programmers.ts';
 
 /** What arrives needs of the show that plays. */
@@ -186,12 +187,7 @@ export class Arrivals {
         isUndone: false,
       });
     if (!isHere)
-      this.needs.lists.stand(
-        cue.listId,
-        cue,
-        atOnce(cueMoves(this.needs.show, this.needs.onto(), cue)),
-        { follows: false },
-      );
+      this.needs.lists.standIn(cue, atOnce(cueMoves(this.needs.show, this.needs.onto(), cue)));
     letGo(
       this.needs.programmers,
       { userId: change.userId, name: change.userName },

@@ -10,7 +10,7 @@ import type { CommandOf } from '../core/live/commands.ts';
 import { refuse, type Result } from '../core/refusal.ts';
 import { firstList, type Show } from '../core/show/show.ts';
 import type { Actor } from './actor.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 import type { Noted } from './noted.ts';
 
 /** A call is for the GO that comes within this time. */

@@ -23,7 +23,7 @@ import { learn } from './hands/learning.ts';
 import { act, touch } from './sheets.ts';
 import { guard } from './guards.ts';
 import { play, releaseAllPlayed } from './played.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 import {
   aim,
   applyLook,

@@ -25,7 +25,7 @@ import { playedFrom } from '../core/sheets/pieces.ts';
 import type { Actor } from './actor.ts';
 import type { Why } from './left-light.ts';
 import { failed } from './failed.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 import type { LiveShow } from './live-show.ts';
 import { Said } from './said.ts';
 

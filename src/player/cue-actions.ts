@@ -8,7 +8,8 @@ import { isRefusal, refuse } from '../core/refusal.ts';
 import type { CueAction, CueRow } from '../core/cues/rows.ts';
 import type { Show } from '../core/show/show.ts';
 import type { Faders } from './faders.ts';
-import type { Answer, Playbacks } from './playbacks.ts';
+import type { Answer } from './answer.ts';
+import type { Playbacks } from './lists/playbacks.ts';
 
 /** Lists that start each other within one GO end here: nobody could follow it. */
 const DEEPEST = 8;

@@ -18,7 +18,8 @@ import type { CommandOf } from '../core/live/commands.ts';
 import type { Valued } from '../core/looks/value.ts';
 import type { Actor } from './actor.ts';
 import { anew, contentsOf, keysOf, lettingGo, movesTo } from './contents.ts';
-import type { Answer, Playbacks } from './playbacks.ts';
+import type { Answer } from './answer.ts';
+import type { Playbacks } from './lists/playbacks.ts';
 
 interface State {
   /** Where the fader stands. */

@@ -9,7 +9,7 @@ import type { Show } from '../core/show/show.ts';
 import { plural } from '../core/words.ts';
 import type { Actor } from './actor.ts';
 import type { ShowMessage } from './clock-messages.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 
 type Guard = OverState['guarded'][number];
 

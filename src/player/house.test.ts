@@ -20,7 +20,7 @@ import type { FromClock, ToClock } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import { makeHouse, type House, type HouseNeeds } from './house.ts';
 import { Keeping } from './keeping.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 
 let own: Awaited<ReturnType<typeof ownDatabase>>;
 let db: Database;

@@ -42,7 +42,7 @@ import {
   type Where,
 } from './osc-subscribers.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 import { Saves } from './saves.ts';
 import { makeSoundMachine, type SoundMachine } from './sounds/machine.ts';
 import { makeTimecodes, type Timecodes } from './timecode.ts';

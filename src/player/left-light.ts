@@ -8,7 +8,7 @@ import type { LeftLight } from '../core/live/messages.ts';
 import type { CommandOf } from '../core/live/commands.ts';
 import { refuse } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 import type { Noted } from './noted.ts';
 
 export type Why = LeftLight['why'];

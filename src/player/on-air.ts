@@ -11,7 +11,7 @@ import type { Actor } from './actor.ts';
 import { AIR_FADE_S, mayChangeAir, sayAir } from './air.ts';
 import type { Clock } from './clock-client.ts';
 import type { LiveShow } from './live-show.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 
 interface OnAirNeeds {
   readonly db: Database;

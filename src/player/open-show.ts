@@ -17,7 +17,7 @@ import { LiveShow, type Audience } from './live-show.ts';
 import { Overlays } from './overlays.ts';
 import { makeGuards, sendGuards } from './guards.ts';
 import { makePlayed } from './played.ts';
-import { Playbacks } from './playbacks.ts';
+import { Playbacks } from './lists/playbacks.ts';
 import { makeProgrammers, type Programmers } from './programmers/programmers.ts';
 import { configsOf, makeRig, ontoOf, routesOf, setPrograms } from './rig.ts';
 import { NOTHING_SAVED, type SavedShow } from './saved-show.ts';

@@ -18,7 +18,7 @@ import { capital, numberRanges, plural } from '../core/words.ts';
 import type { Actor } from './actor.ts';
 import type { ShowMessage } from './clock-messages.ts';
 import { anew, contentsOf, keysOf, movesTo } from './contents.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 
 export interface PlayedThing {
   kind: PlayedKind;

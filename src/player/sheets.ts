@@ -9,7 +9,7 @@ import { playedBy, type Playing as Touched } from '../core/sheets/touch.ts';
 import type { Actor } from './actor.ts';
 import { REMOTES_OFF } from './may.ts';
 import { isPlayed } from './played.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 import type { Playing as Playing } from './playing.ts';
 
 const NOT_YOURS = refuse('not-found', 'This piece is not on a sheet of yours.');

@@ -12,7 +12,7 @@ import type { Overlays } from './overlays.ts';
 import { readSlotKey } from '../core/cues/rows.ts';
 import { guardedBy, type Guards } from './guards.ts';
 import { playedBy, ridingOn, type Played } from './played.ts';
-import type { Playbacks } from './playbacks.ts';
+import type { Playbacks } from './lists/playbacks.ts';
 import type { Programmers } from './programmers/programmers.ts';
 import type { Rig } from './rig.ts';
 

@@ -21,7 +21,7 @@ import {
   type Timecode,
 } from '../core/timecode/rate.ts';
 import { refuse } from '../core/refusal.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 import type { TimecodeState } from '../core/live/messages.ts';
 import type { LiveShow } from './live-show.ts';
 

@@ -13,7 +13,7 @@ import type { Actor } from './actor.ts';
 import { Boards, type SavedBoard } from './boards.ts';
 import { Calls } from './calls.ts';
 import type { Noted } from './noted.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 
 export type Word = Extract<ServerMessage, { type: 'word' }>;
 

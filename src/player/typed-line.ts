@@ -9,7 +9,7 @@ import { familyOf } from '../core/rig/attributes.ts';
 import type { ShowStore } from '../store/commit.ts';
 import type { Actor } from './actor.ts';
 import type { LiveShow } from './live-show.ts';
-import type { Answer } from './playbacks.ts';
+import type { Answer } from './answer.ts';
 
 interface Needs {
   store: Pick<ShowStore, 'edit' | 'reverse'>;

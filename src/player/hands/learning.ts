@@ -2,7 +2,7 @@
 import type { CommandOf } from '../../core/live/commands.ts';
 import { refuse } from '../../core/refusal.ts';
 import type { Show } from '../../core/show/show.ts';
-import type { Answer } from '../playbacks.ts';
+import type { Answer } from '../answer.ts';
 
 /** A screen that was closed while it learned stands in the way no longer than this. */
 const LEARNS_MS = 120_000;

@@ -3,7 +3,7 @@ import type { CommandOf } from '../../core/live/commands.ts';
 import { refuse } from '../../core/refusal.ts';
 import type { Actor } from '../actor.ts';
 import type { LiveShow } from '../live-show.ts';
-import type { Answer } from '../playbacks.ts';
+import type { Answer } from '../answer.ts';
 import type { Inputs } from './inputs.ts';
 import type { AtNetwork } from './network.ts';
 

@@ -1,9 +1,9 @@
 /** A list along its time, on a simulated clock: what comes when, and that a jump is as if it had been played to there. */
 import fc from 'fast-check';
-import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
-import type { MutableShow } from '../core/show/show.ts';
-import { desk, mara } from './simulated-desk.ts';
-import type { Tempo } from '../core/time/rows.ts';
+import { apply, cue, exampleShow, idOf } from '../../core/testing/example.ts';
+import type { MutableShow } from '../../core/show/show.ts';
+import { desk, mara } from '../simulated-desk.ts';
+import type { Tempo } from '../../core/time/rows.ts';
 import { wentThrough } from './track.ts';
 
 type Desk = ReturnType<typeof desk>;

@@ -6,11 +6,11 @@ import { spawnSync } from 'node:child_process';
 import { createSocket, type Socket } from 'node:dgram';
 import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { readSacn, sacnMulticast } from '../../src/core/output/sacn';
-import { openHouse, scratch, Script, until, type House } from './wingman';
+import { readSacn, sacnMulticast } from '../../../src/core/output/sacn';
+import { openHouse, scratch, Script, until, type House } from '../wingman';
 
 jest.setTimeout(400_000);
-const ROOT = resolve(__dirname, '../..');
+const ROOT = resolve(__dirname, '../../..');
 const IS_INSIDE = process.env.WINGMAN_NAMESPACE === 'own';
 const CARD = '10.20.0.5';
 const WIRE = 301;
@@ -184,7 +184,7 @@ if (!IS_INSIDE) {
     }
     const jest = `${process.execPath} --experimental-vm-modules --no-warnings ${join(ROOT, 'node_modules/jest/bin/jest.js')}`;
     const ran = inOwnNetwork(
-      `exec ${jest} --selectProjects=browser --runInBand --forceExit --testPathPatterns=two-houses`,
+      `exec ${jest} --selectProjects=moments --runInBand --forceExit --testPathPatterns=two-houses`,
     );
     if (ran.status !== 0) throw new Error(`${ran.stdout}${ran.stderr}`);
   });

@@ -1,8 +1,8 @@
 /** A list that goes along its time: where it is, what comes next there, and how the clock is told. Functions over its state. */
-import type { Sought } from '../core/playback/engine.ts';
-import type { PlayedTo, Way } from '../core/time/played-to.ts';
-import { endOf, timedCues, type TimedCue } from '../core/time/timed.ts';
-import type { Show } from '../core/show/show.ts';
+import type { Sought } from '../../core/playback/engine.ts';
+import type { PlayedTo, Way } from '../../core/time/played-to.ts';
+import { endOf, timedCues, type TimedCue } from '../../core/time/timed.ts';
+import type { Show } from '../../core/show/show.ts';
 
 export interface TrackState {
   /** Where it was at `since_ms`, in seconds of the track; there it stands while that is null. */
@@ -14,7 +14,7 @@ export interface TrackState {
   passed?: string | undefined;
   loop?: Passage | undefined;
 }
-interface Passage {
+export interface Passage {
   from_s: number;
   to_s: number;
 }

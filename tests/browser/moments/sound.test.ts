@@ -2,10 +2,10 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { By, Key } from 'selenium-webdriver';
-import { monoWav } from '../../src/core/sounds/wav';
-import { music, steady } from '../../src/core/testing/music';
-import { LtcWriter } from '../../src/core/timecode/ltc';
-import { openHouse, Screen, Script, until, type House } from './wingman';
+import { monoWav } from '../../../src/core/sounds/wav';
+import { music, steady } from '../../../src/core/testing/music';
+import { LtcWriter } from '../../../src/core/timecode/ltc';
+import { openHouse, Screen, Script, until, type House } from '../wingman';
 
 jest.setTimeout(180_000);
 let house: House;

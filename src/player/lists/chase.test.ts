@@ -1,7 +1,7 @@
 /** Which step of a chase comes next, and how long one takes: as asked, with no clock. */
-import type { Chase } from '../core/lists/rows.ts';
-import type { CueRow } from '../core/cues/rows.ts';
-import { cue, exampleShow } from '../core/testing/example.ts';
+import type { Chase } from '../../core/lists/rows.ts';
+import type { CueRow } from '../../core/cues/rows.ts';
+import { cue, exampleShow } from '../../core/testing/example.ts';
 import { chaseNow, nextStep, stepSeconds, withChange, type ChaseState } from './chase.ts';
 
 const ASKED: Chase = { on: true, speed: { bpm: 60 }, share: 0.5, direction: 'forward' };

@@ -1,10 +1,10 @@
 /** The player against a simulated clock: lists, follows, loops, links, chases, hands, faders, and what cues do besides light. */
-import { slotKey } from '../core/cues/rows.ts';
-import type { MutableShow } from '../core/show/show.ts';
-import { apply, cue, exampleShow, idOf, refused, sheet } from '../core/testing/example.ts';
-import { readMidi } from '../core/output/midi.ts';
-import { readOsc } from '../core/output/osc.ts';
-import { desk, mara, tam } from './simulated-desk.ts';
+import { slotKey } from '../../core/cues/rows.ts';
+import type { MutableShow } from '../../core/show/show.ts';
+import { apply, cue, exampleShow, idOf, refused, sheet } from '../../core/testing/example.ts';
+import { readMidi } from '../../core/output/midi.ts';
+import { readOsc } from '../../core/output/osc.ts';
+import { desk, mara, tam } from '../simulated-desk.ts';
 
 const id = (show: MutableShow, n: number, list = 'main'): string =>
   show.cuesOf(list).find((c) => c.number === n * 1000)?.id ?? '';

@@ -2,10 +2,10 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { freePort, openHouse, Script, until, type House } from './wingman';
+import { freePort, openHouse, Script, until, type House } from '../wingman';
 
 jest.setTimeout(240_000);
-const ROOT = resolve(__dirname, '../..');
+const ROOT = resolve(__dirname, '../../..');
 let house: House;
 let owner: Script;
 let second: Script;

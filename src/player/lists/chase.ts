@@ -1,6 +1,6 @@
 /** Steps of a list that runs as a chase: which cue comes, and how long each takes. */
-import type { Chase, ListRow } from '../core/lists/rows.ts';
-import type { CueRow } from '../core/cues/rows.ts';
+import type { Chase, ListRow } from '../../core/lists/rows.ts';
+import type { CueRow } from '../../core/cues/rows.ts';
 
 export interface ChaseState {
   /** 1 forward, -1 back: where a bounce is going. */
