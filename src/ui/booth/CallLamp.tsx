@@ -3,7 +3,7 @@
 import { useEffect, useRef } from 'react';
 import { boardOver } from '@/core/live/boards';
 import { said } from '../state/actions';
-import { mayPlay, useScreen } from '../state/store';
+import { mayPlay, useScreen, usePlayback } from '../state/store';
 import { sound } from './call-sound';
 import { useSince } from './use-since';
 import { useParts } from '../state/use-parts';
@@ -19,7 +19,8 @@ export function CallLamp({
   const call = useScreen((s) =>
     s.playback.calls.find((c) => c.listId !== null && c.listId === listId),
   );
-  const { you, playback, connection } = useParts(useScreen, 'you', 'playback', 'connection');
+  const { you, connection } = useParts(useScreen, 'you', 'connection');
+  const { boards } = usePlayback('boards');
   const since = useSince();
   const told = useRef<string>(undefined);
   const key = call ? `${call.id}/${call.state}` : '';
@@ -31,7 +32,7 @@ export function CallLamp({
     told.current = key;
   }, [key, call?.state]);
   if (!call) return null;
-  const board = listId === undefined ? undefined : boardOver(playback.boards, { list: listId });
+  const board = listId === undefined ? undefined : boardOver(boards, { list: listId });
   const mayAnswer =
     mayPlay(you.role) && connection === 'live' && (!board || board.userId === you.userId);
   const box = `mt-1.5 w-full rounded-md px-2 text-center font-semibold ${large ? 'min-h-14 text-[18px]' : 'min-h-9 text-[13px]'}`;

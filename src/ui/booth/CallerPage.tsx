@@ -11,7 +11,7 @@ import { useElapsed } from '../frame/spine-rows';
 import { useHouseNow } from '../state/house-clock';
 import { said } from '../state/actions';
 import { RemoteBar } from '../remote/RemoteBar';
-import { useList, useScreen, useShow } from '../state/store';
+import { useList, useScreen, useShow, usePlayback } from '../state/store';
 import { useNextCalls, type NextCall } from './calls';
 import { useSince } from './use-since';
 
@@ -157,7 +157,7 @@ function Row({ next: n }: { next: NextCall }) {
 
 /** Act, scene, the fade on stage, and the time of day. */
 function Times() {
-  const { act, scene } = useScreen((s) => s.playback);
+  const { act, scene } = usePlayback('act', 'scene');
   const show = useShow();
   const list = useList();
   const now = useHouseNow();

@@ -7,7 +7,7 @@ import { promptsAhead } from '@/core/script/prompts';
 import type { CueRow } from '@/core/cues/rows';
 import type { PromptRow, ScriptRow } from '@/core/script/rows';
 import { useCalls } from '../book/use-calls';
-import { useList, useScreen, useShow } from '../state/store';
+import { useList, useShow, usePlayback } from '../state/store';
 
 export interface NextCall {
   key: string;
@@ -34,7 +34,7 @@ export function useNextCalls(department?: string): {
 } {
   const show = useShow();
   const list = useList();
-  const { calls: standing, passed } = useScreen((s) => s.playback);
+  const { calls: standing, passed } = usePlayback('calls', 'passed');
   const { script, calls } = useCalls(list?.id);
   const version = `${show.version('prompts')}/${show.version('departments')}/${show.version('cues')}`;
   const next = useMemo(() => {

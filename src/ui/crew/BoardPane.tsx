@@ -6,7 +6,7 @@ import type { JournalEntry } from '@/core/live/answers';
 import { Button, Choice } from '../parts/controls';
 import { Boards } from '../frame/BoardDialog';
 import { useNow } from '../parts/use-now';
-import { useScreen } from '../state/store';
+import { useScreen, usePlayback } from '../state/store';
 import { LogList, Papers, WhenWho } from './LogList';
 import { useLog, useSend } from './use-load';
 import { useParts } from '../state/use-parts';
@@ -32,23 +32,17 @@ const PAGE = 100;
 const REFRESH_MS = 5000;
 
 export function BoardPane() {
-  const { showId, playback, people, you, air } = useParts(
-    useScreen,
-    'showId',
-    'playback',
-    'people',
-    'you',
-    'air',
-  );
+  const { showId, people, you, air } = useParts(useScreen, 'showId', 'people', 'you', 'air');
+  const { lists, boards } = usePlayback('lists', 'boards');
   const send = useSend();
   const [kind, setKind] = useState('');
-  const list = playback.lists[0];
+  const list = lists[0];
   const tick = useNow(REFRESH_MS);
   const log = useLog(
     (before: number | undefined) =>
       `/api/shows/${showId}/journal?limit=${PAGE}${kind ? `&kind=${kind}` : ''}${before === undefined ? '' : `&before=${before}`}`,
     PAGE,
-    `${tick}/${list?.cueId ?? ''}/${playback.boards.map((b) => b.userId).join()}/${people.length}`,
+    `${tick}/${list?.cueId ?? ''}/${boards.map((b) => b.userId).join()}/${people.length}`,
     (a: { entries: Entry[] }) => a.entries,
     (e) => e.id,
   );

@@ -10,7 +10,7 @@ import type { PartRow } from '@/core/crew/rows';
 import { Ask, Button, Check, Choice, Field } from '../parts/controls';
 import { useWhereabouts } from '../frame/People';
 import { edit, said } from '../state/actions';
-import { mayEdit, useScreen, useShow } from '../state/store';
+import { mayEdit, useScreen, useShow, usePlayback } from '../state/store';
 import { Departments } from './Departments';
 import { Invitations } from './Invitations';
 import { LinkRow, standingPages } from './Links';
@@ -308,7 +308,8 @@ function Parts({ members }: { members: readonly Member[] }) {
 /** Sheets as links for tablets and phones, and the pages that every show has. */
 function Pages() {
   const show = useShow();
-  const { showId, playback } = useParts(useScreen, 'showId', 'playback');
+  const showId = useScreen((s) => s.showId);
+  const { remotes } = usePlayback('remotes');
   const sheets = [...show.sheets.values()].sort((a, b) => a.number - b.number);
   return (
     <div className="mt-6">
@@ -328,8 +329,8 @@ function Pages() {
           <LinkRow key={l.path} link={l} />
         ))}
       </ul>
-      <p className={`mt-2 text-[12.5px] ${playback.remotes ? 'text-warning' : 'text-muted'}`}>
-        {playback.remotes
+      <p className={`mt-2 text-[12.5px] ${remotes ? 'text-warning' : 'text-muted'}`}>
+        {remotes
           ? 'Remotes are on: sheets on other devices and phones may change what is on stage.'
           : 'Remotes are off: sheets on other devices and focusing show, and change nothing. They are switched on in Run, or by a cue.'}
       </p>

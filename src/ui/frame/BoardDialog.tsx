@@ -6,7 +6,7 @@ import { type BoardState } from '@/core/live/messages';
 import { FADERS_A_PAGE, type Thing } from '@/core/live/thing';
 import { Ask, Button, Choice, Dialog, Field } from '../parts/controls';
 import { said } from '../state/actions';
-import { mayPlay, useScreen, useShow } from '../state/store';
+import { mayPlay, useScreen, useShow, usePlayback } from '../state/store';
 import { useParts } from '../state/use-parts';
 
 /** What there may be a board of: the show, each list, each page of faders. */
@@ -52,13 +52,12 @@ export function Boards() {
 }
 
 function Row({ thing, words }: { thing: Thing; words: string }) {
-  const { playback, you, people } = useParts(useScreen, 'playback', 'you', 'people');
+  const { you, people } = useParts(useScreen, 'you', 'people');
+  const { boards } = usePlayback('boards');
   const [handing, setHanding] = useState(false);
   const [taking, setTaking] = useState(false);
-  const board: BoardState | undefined = playback.boards.find(
-    (b) => thingKey(b.thing) === thingKey(thing),
-  );
-  const decides = boardOver(playback.boards, thing);
+  const board: BoardState | undefined = boards.find((b) => thingKey(b.thing) === thingKey(thing));
+  const decides = boardOver(boards, thing);
   const mine = board?.userId === you.userId;
   /** Without a board of its own it is played, and given away, by who is on the show's. */
   const shows = !board && thing !== 'show' && decides?.userId === you.userId;

@@ -15,7 +15,7 @@ import { complete as complete_, perform, read } from '../state/actions';
 import { seqNow, since } from '../state/looked';
 import { endLastMode } from '../state/modes';
 import { besides, refusedBy, setsOthersPart } from '../state/planned';
-import { useScreen, mayPlay } from '../state/store';
+import { useScreen, mayPlay, usePlayback } from '../state/store';
 import { useParts } from '../state/use-parts';
 
 const HISTORY_LENGTH = 100;
@@ -69,17 +69,12 @@ type Reading = ReturnType<typeof read>;
 
 /** What Enter will do; what a line means depends on all that it may be about, as well as on its words. */
 function useReading(text: string): Reading {
-  const { revision, selection, values, playback } = useParts(
-    useScreen,
-    'revision',
-    'selection',
-    'values',
-    'playback',
-  );
+  const { revision, selection, values } = useParts(useScreen, 'revision', 'selection', 'values');
+  const { lists, boards } = usePlayback('lists', 'boards');
   return useMemo(() => {
-    void [revision, selection, values, playback];
+    void [revision, selection, values, lists, boards];
     return read(text);
-  }, [text, revision, selection, values, playback]);
+  }, [text, revision, selection, values, lists, boards]);
 }
 
 interface Also {

@@ -56,11 +56,12 @@ export function useWhereabouts(): (p: Person) => string {
 }
 
 function PersonChip({ person }: { person: Person }) {
-  const { you, following, playback } = useParts(useScreen, 'you', 'following', 'playback');
+  const { you, following } = useParts(useScreen, 'you', 'following');
+  const holder = useScreen((s) => s.playback.holder?.userId);
   const where = useWhereabouts();
   const mine = person.userId === you.userId;
   const followed = following === person.userId;
-  const board = playback.holder?.userId === person.userId;
+  const board = holder === person.userId;
   const own = mine ? 'shadow-[inset_0_0_0_1.5px_var(--color-soft)]' : '';
   return (
     <Popover.Root>

@@ -8,15 +8,16 @@ import { Scrub } from '../parts/controls';
 import { useKeyName } from './keys';
 import { live } from '../state/actions';
 import { CallLamp } from '../booth/CallLamp';
-import { useList, usePlaying, useScreen, useShow } from '../state/store';
+import { useList, usePlayback, usePlaying, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 import { CueEntry, Current, marksOf } from './spine-rows';
 
 /** Who is on the board of the first list, and whether that is somebody else: a GO from here is refused then. */
 function useBoard() {
   const list = useList();
-  const { playback, you } = useParts(useScreen, 'playback', 'you');
-  const board = boardOver(playback.boards, list ? { list: list.id } : 'show');
+  const { boards } = usePlayback('boards');
+  const you = useScreen((s) => s.you);
+  const board = boardOver(boards, list ? { list: list.id } : 'show');
   const mine = board?.userId === you.userId;
   return { board, mine, theirs: board !== undefined && !mine };
 }
@@ -163,7 +164,7 @@ const SMALL = 'grid size-7 flex-none place-items-center rounded-md';
 const RAISED = `${SMALL} bg-raised text-soft hover:bg-lift`;
 
 function Master() {
-  const { master, blackout } = useScreen((s) => s.playback);
+  const { master, blackout } = usePlayback('master', 'blackout');
   const playing = usePlaying();
   return (
     <div

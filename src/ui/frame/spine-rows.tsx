@@ -8,6 +8,7 @@ import type { ListStatus } from '@/core/live/messages';
 import { initials } from '../parts/initials';
 import { said } from '../state/actions';
 import { useCueLook } from '../state/cue-look';
+import { elapsedAt } from '../state/playback';
 import { useList, useScreen } from '../state/store';
 import { goesByKey, lookAtCue, SpineMenu } from './CueLook';
 
@@ -24,20 +25,16 @@ export function useElapsed(listId?: string): { elapsed: number; total: number; r
     listId === undefined ? undefined : s.playback.lists.find((l) => l.id === listId),
   );
   const list = listId === undefined ? first : named;
-  const at = useScreen((s) => s.playbackAt);
   const [, again] = useState(0);
   const total = list?.total_s ?? 0;
-  const base = list?.elapsed_s ?? 0;
+  const elapsed = list ? elapsedAt(list, performance.now()) : 0;
   const frozen = !list || list.paused || list.hand !== null;
-  const elapsed = frozen
-    ? base
-    : Math.min(total, base + ((performance.now() - at) / 1000) * list.rate);
   const running = !frozen && elapsed < total;
   useEffect(() => {
     if (!running) return;
     const timer = setInterval(() => again((n) => n + 1), 60);
     return () => clearInterval(timer);
-  }, [running, at]);
+  }, [running]);
   return { elapsed, total, running };
 }
 

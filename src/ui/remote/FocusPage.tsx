@@ -11,7 +11,7 @@ import type { FixtureRow } from '@/core/fixtures/rows';
 import { Tabs } from '../parts/controls';
 import { Plan } from '../plan/Plan';
 import { live, said, select } from '../state/actions';
-import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { mayEdit, mayPlay, useScreen, useShow, usePlayback } from '../state/store';
 import { RemoteBar, RemotesOff } from './RemoteBar';
 import { useParts } from '../state/use-parts';
 
@@ -28,21 +28,21 @@ const FINDS: { value: Find; label: string }[] = [
 
 export function FocusPage() {
   const show = useShow();
-  const { selection, over, playback, connection, you } = useParts(
+  const { selection, over, connection, you } = useParts(
     useScreen,
     'selection',
     'over',
-    'playback',
     'connection',
     'you',
   );
+  const { remotes } = usePlayback('remotes');
   const version = show.version('fixtures');
   const all = useMemo(() => {
     void version;
     return byNumber(show);
   }, [show, version]);
   const fixture = show.fixtures.get(selection[0] ?? '');
-  const can = connection === 'live' && playback.remotes && mayPlay(you.role);
+  const can = connection === 'live' && remotes && mayPlay(you.role);
   const step = (by: 1 | -1): void => {
     const before = by === 1 ? -1 : 0;
     const at = fixture ? all.findIndex((f) => f.id === fixture.id) : before;

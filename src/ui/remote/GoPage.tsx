@@ -10,7 +10,7 @@ import { triggerOf } from '../book/words';
 import { CallLamp } from '../booth/CallLamp';
 import { useElapsed } from '../frame/spine-rows';
 import { live, said } from '../state/actions';
-import { mayPlay, useList, useScreen, useShow } from '../state/store';
+import { mayPlay, useList, useScreen, useShow, usePlayback } from '../state/store';
 import { RemoteBar } from './RemoteBar';
 import { useParts } from '../state/use-parts';
 
@@ -21,9 +21,10 @@ const CLOSES_AFTER_MS = 120_000;
 export function GoPage() {
   const show = useShow();
   const list = useList();
-  const { you, connection, playback } = useParts(useScreen, 'you', 'connection', 'playback');
+  const { you, connection } = useParts(useScreen, 'you', 'connection');
+  const { boards } = usePlayback('boards');
   const [open, setOpen] = useState(false);
-  const board = boardOver(playback.boards, list ? { list: list.id } : 'show');
+  const board = boardOver(boards, list ? { list: list.id } : 'show');
   const mine = board?.userId === you.userId;
   const may = mayPlay(you.role) && connection === 'live';
   const now = show.cues.get(list?.cueId ?? '');

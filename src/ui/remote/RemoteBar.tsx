@@ -3,7 +3,7 @@
 import { showName } from '@/core/show/show';
 import { InboxButton } from '../frame/Inbox';
 import { signOut } from '../state/api';
-import { useScreen, useShow } from '../state/store';
+import { useScreen, useShow, usePlayback } from '../state/store';
 import { useParts } from '../state/use-parts';
 import { useAwake } from './use-awake';
 
@@ -18,7 +18,8 @@ export function RemoteBar({
 }) {
   useAwake();
   const show = useShow();
-  const { connection, playback, you } = useParts(useScreen, 'connection', 'playback', 'you');
+  const { connection, you } = useParts(useScreen, 'connection', 'you');
+  const { remotes } = usePlayback('remotes');
   const live = connection === 'live';
   return (
     <header className="flex min-h-12 flex-none items-center gap-3 border-b border-line px-4">
@@ -46,9 +47,9 @@ export function RemoteBar({
       {live && !always && (
         <span
           data-testid="remotes"
-          className={`rounded-md px-2 py-1 text-[12.5px] whitespace-nowrap ${playback.remotes ? 'bg-warning text-ink' : 'bg-raised text-soft'}`}
+          className={`rounded-md px-2 py-1 text-[12.5px] whitespace-nowrap ${remotes ? 'bg-warning text-ink' : 'bg-raised text-soft'}`}
         >
-          {playback.remotes ? 'remotes on' : 'remotes off'}
+          {remotes ? 'remotes on' : 'remotes off'}
         </span>
       )}
     </header>
@@ -57,8 +58,9 @@ export function RemoteBar({
 
 /** Said in place of what would do nothing. */
 export function RemotesOff() {
-  const { connection, playback } = useParts(useScreen, 'connection', 'playback');
-  if (connection !== 'live' || playback.remotes) return null;
+  const connection = useScreen((s) => s.connection);
+  const { remotes } = usePlayback('remotes');
+  if (connection !== 'live' || remotes) return null;
   return (
     <p className="flex-none bg-raised px-4 py-2.5 text-[13px] text-soft">
       Remotes are off for this show: this page shows, and changes nothing. Whoever is on the board

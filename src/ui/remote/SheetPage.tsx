@@ -10,7 +10,7 @@ import { Surface } from '../sheets/Surface';
 import { useOpenSheet } from '../sheets/use-open-sheet';
 import { api } from '../state/api';
 import { openSheet } from '../state/sheets';
-import { useScreen, useShow } from '../state/store';
+import { useScreen, useShow, usePlayback } from '../state/store';
 import { useParts } from '../state/use-parts';
 import { RemoteBar, RemotesOff } from './RemoteBar';
 
@@ -21,16 +21,16 @@ interface Answer {
 
 /** What a volunteer is told of the show: their sheets, and the names on them. Everybody else has all of it already. */
 function useGivenSheets(): string {
-  const { showId, connection, playback, seq, you } = useParts(
+  const { showId, connection, seq, you } = useParts(
     useScreen,
     'showId',
     'connection',
-    'playback',
     'seq',
     'you',
   );
+  const { lists } = usePlayback('lists');
   const [name, setName] = useState('');
-  const cues = playback.lists
+  const cues = lists
     .flatMap((l) => [l.cueId, l.nextId])
     .filter((c) => c !== null)
     .join();
@@ -61,13 +61,14 @@ function boardsOf(show: Show, sheet: SheetRow): Thing[] {
 /** Over whose board this sheet plays, where that is somebody else’s. */
 function Over({ sheet }: { sheet: SheetRow }) {
   const show = useShow();
-  const { playback, you } = useParts(useScreen, 'playback', 'you');
+  const you = useScreen((s) => s.you);
+  const { boards, remotes } = usePlayback('boards', 'remotes');
   const names = boardsOf(show, sheet)
-    .flatMap((t) => boardOver(playback.boards, t) ?? [])
+    .flatMap((t) => boardOver(boards, t) ?? [])
     .filter((b) => b.userId !== you.userId)
     .map((b) => b.name);
   const over = [...new Set(names)];
-  if (over.length === 0 || !playback.remotes) return null;
+  if (over.length === 0 || !remotes) return null;
   return (
     <p className="flex-none border-b border-line px-4 py-1.5 text-[13px] leading-5 text-soft">
       {over.join(' and ')} {over.length > 1 ? 'are' : 'is'} on the board. What you press here plays

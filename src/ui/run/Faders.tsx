@@ -10,7 +10,7 @@ import { sayPages, screensOf } from './faders/pages';
 import { Sortable, SortableItem } from '../parts/sortable';
 import { useBox } from '../parts/use-box';
 import { edit, live, streamCommand } from '../state/actions';
-import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
+import { mayEdit, mayPlay, useScreen, useShow, usePlayback } from '../state/store';
 import { useRun } from '../state/run';
 import { FaderStrip, Track, CROWDED, type Strip } from './faders/FaderStrip';
 import { PagesMenu } from './faders/PagesMenu';
@@ -21,50 +21,11 @@ import { useParts } from '../state/use-parts';
 const NARROWEST_PX = 25;
 const EASY_PX = 34;
 
-function sayFader(f: FaderRow, level: number, real: number, waiting: boolean): string {
-  const pct = (v: number): string => `${Math.round(v * 100)} %`;
-  if (waiting)
-    return `${f.name} stands at ${pct(level)} and gives ${pct(real)}: it waits to be moved across that`;
-  return f.mode === 'rate'
-    ? `${f.name}, rate ${Math.round(10 ** (level * 2 - 1) * 100)} %`
-    : `${f.name} ${pct(level)}`;
-}
-
-/** Faders as strips, as they stand. */
-function useStrips(): { row: FaderRow; strip: Strip }[] {
-  const show = useShow();
-  const { faders } = useScreen((s) => s.playback);
-  const rows = [...show.faders.values()].sort((a, b) => a.number - b.number);
-  return rows.map((row) => {
-    const now = faders.find((x) => x.id === row.id);
-    const { level, real, waiting, flash } = now ?? AT_REST;
-    return {
-      row,
-      strip: {
-        key: row.id,
-        number: row.number,
-        name: row.name,
-        level,
-        real: row.mode === 'rate' ? level : real,
-        waiting,
-        flashing: flash,
-        says: sayFader(row, level, real, waiting),
-        set: (to) =>
-          streamCommand(`fader-${row.number}`, { command: 'fader', fader: row.number, level: to }),
-      },
-    };
-  });
-}
-const AT_REST = { level: 0, real: 0, waiting: false, flash: false };
-
 /** As many as are seen whole; the others are a page away, and none is cut. */
-function usePagesOf(strips: ReturnType<typeof useStrips>, room: number) {
-  const all = room === 0 ? strips.length : Math.max(1, Math.floor(room / NARROWEST_PX));
-  const each = strips.length <= all ? all : Math.max(1, Math.floor(room / EASY_PX));
-  const screens = screensOf(
-    strips.map((s) => ({ ...s, number: s.row.number })),
-    Math.max(1, each),
-  );
+function usePagesOf(rows: readonly FaderRow[], room: number) {
+  const all = room === 0 ? rows.length : Math.max(1, Math.floor(room / NARROWEST_PX));
+  const each = rows.length <= all ? all : Math.max(1, Math.floor(room / EASY_PX));
+  const screens = screensOf(rows, Math.max(1, each));
   const pages = Math.max(1, screens.length);
   const [turned, turn] = useState(0);
   const at = Math.min(turned, pages - 1);
@@ -76,12 +37,10 @@ function usePagesOf(strips: ReturnType<typeof useStrips>, room: number) {
 
 /** The first board over these faders that is somebody else's: faders of one view may be of two pages. */
 function useOthersBoard(rows: readonly FaderRow[]): { name: string } | undefined {
-  const { playback, you } = useParts(useScreen, 'playback', 'you');
+  const you = useScreen((s) => s.you);
+  const { boards } = usePlayback('boards');
   return rows
-    .flatMap(
-      ({ number }) =>
-        boardOver(playback.boards, { faders: Math.ceil(number / FADERS_A_PAGE) }) ?? [],
-    )
+    .flatMap(({ number }) => boardOver(boards, { faders: Math.ceil(number / FADERS_A_PAGE) }) ?? [])
     .find((b) => b.userId !== you.userId);
 }
 
@@ -93,11 +52,11 @@ export function Faders() {
   const [naming, setNaming] = useState(false);
   const playing = mayPlay(you.role) && connection === 'live';
   const opened = mayEdit(you.role) && !locked;
-  const strips = useStrips();
+  const rows = [...show.faders.values()].sort((a, b) => a.number - b.number);
   const box = useRef<HTMLDivElement>(null);
   const { width: room } = useBox(box);
-  const { screens, pages, at, turn, shown, inSight, keyed } = usePagesOf(strips, room);
-  const board = useOthersBoard(shown.map(({ row }) => row));
+  const { screens, pages, at, turn, shown, inSight, keyed } = usePagesOf(rows, room);
+  const board = useOthersBoard(shown);
   const names = show.settings.get('show')?.faderPages;
   const order = (ids: string[]): void => void edit('order-faders', { ids });
   return (
@@ -107,7 +66,7 @@ export function Faders() {
     >
       <header className="flex h-6 items-center justify-between">
         <h2 className="cap flex-none">Faders</h2>
-        {strips.length > 0 && (
+        {rows.length > 0 && (
           <PagesMenu
             says={sayPages(inSight, names)}
             screens={screens.map((s) => sayPages(s.pages, names))}
@@ -137,19 +96,18 @@ export function Faders() {
           ref={box}
           className="grid min-h-0 min-w-0 flex-1 auto-cols-[minmax(0,1fr)] grid-flow-col gap-0 overflow-hidden"
         >
-          {strips.length === 0 && (
+          {rows.length === 0 && (
             <p className="col-span-full self-center text-[12.5px] leading-[18px] text-muted">
               No faders yet. Open the lock, then make one: a list, a look, a group or an effect
               under your hand.
             </p>
           )}
-          <Sortable ids={shown.map(({ row }) => row.id)} onOrder={opened ? order : undefined}>
-            {shown.map(({ row, strip }, i) => (
+          <Sortable ids={shown.map((row) => row.id)} onOrder={opened ? order : undefined}>
+            {shown.map((row, i) => (
               <SortableItem key={row.id} id={row.id} className="flex min-h-0 min-w-0 flex-col">
                 {(handle) => (
                   <FaderStrip
                     row={row}
-                    strip={strip}
                     at={i}
                     of={shown.length}
                     page={keyed}
@@ -228,7 +186,7 @@ function Grand({
   opened: boolean;
   crowded: boolean;
 }) {
-  const { master, blackout } = useScreen((s) => s.playback);
+  const { master, blackout } = usePlayback('master', 'blackout');
   const percent = Math.round(master * 100);
   const strip: Strip = {
     key: 'grand',

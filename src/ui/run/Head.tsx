@@ -10,10 +10,10 @@ import { live } from '../state/actions';
 import { setGoKey, setSound, useRun } from '../state/run';
 import { timeOfDay, useHouseNow } from '../state/house-clock';
 import { silence } from '../state/sound';
-import { mayEdit, usePlaying, useScreen, useShow } from '../state/store';
+import { mayEdit, usePlaying, useScreen, useShow, usePlayback } from '../state/store';
 
 function Clocks() {
-  const { act, scene } = useScreen((s) => s.playback);
+  const { act, scene } = usePlayback('act', 'scene');
   const now = useHouseNow();
   const since = (iso: string): string =>
     formatClock(Math.max(0, Math.floor((now - Date.parse(iso)) / 1000)));

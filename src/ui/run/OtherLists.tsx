@@ -16,8 +16,7 @@ import { RowMenu, type RowItem } from '../parts/RowMenu';
 import { useTaps } from '../parts/use-taps';
 import { live, streamCommand } from '../state/actions';
 import { useBook } from '../state/book';
-import { mayEdit, usePlaying, useScreen, useShow } from '../state/store';
-import { useParts } from '../state/use-parts';
+import { mayEdit, usePlayback, usePlaying, useScreen, useShow } from '../state/store';
 
 /** So long the second press of a release is waited for. */
 const SURE_FOR_MS = 4000;
@@ -27,8 +26,9 @@ function useTheirBoard({ id }: ListStatus): {
   board: BoardState | undefined;
   isTheirs: boolean;
 } {
-  const { you, playback } = useParts(useScreen, 'you', 'playback');
-  const board = boardOver(playback.boards, { list: id });
+  const you = useScreen((s) => s.you);
+  const { boards } = usePlayback('boards');
+  const board = boardOver(boards, { list: id });
   return { board, isTheirs: board !== undefined && board.userId !== you.userId };
 }
 
@@ -182,12 +182,12 @@ function Strip({ list }: { list: ListStatus }) {
 /** Palettes, looks and effects that play by themselves, each let go with a press. */
 function Played() {
   const show = useShow();
-  const playback = useScreen((s) => s.playback);
+  const { played } = usePlayback('played');
   const playing = usePlaying();
-  if (playback.played.length === 0) return null;
+  if (played.length === 0) return null;
   return (
     <ul aria-label="Played by themselves" className="flex flex-wrap gap-1 pb-1.5">
-      {playback.played.map(({ kind, id, by }) => {
+      {played.map(({ kind, id, by }) => {
         const row = show[HELD_TABLES[kind]].get(id);
         return (
           <li key={`${kind}/${id}`}>
@@ -209,7 +209,10 @@ function Played() {
 
 /** Everything lets go at the second press: a slip must not take the light off a stage. */
 function ReleaseAll() {
-  const playback = useScreen((s) => s.playback);
+  const anything = useScreen(
+    ({ playback: { lists, faders, played } }) =>
+      lists.some((l) => l.active) || faders.some((f) => f.real > 0) || played.length > 0,
+  );
   const playing = usePlaying();
   const [sure, setSure] = useState(false);
   useEffect(() => {
@@ -217,10 +220,6 @@ function ReleaseAll() {
     const timer = setTimeout(() => setSure(false), SURE_FOR_MS);
     return () => clearTimeout(timer);
   }, [sure]);
-  const anything =
-    playback.lists.some((l) => l.active) ||
-    playback.faders.some((f) => f.real > 0) ||
-    playback.played.length > 0;
   return (
     <button
       type="button"
@@ -239,10 +238,11 @@ function ReleaseAll() {
 }
 
 export function OtherLists() {
-  const { playback, you } = useParts(useScreen, 'playback', 'you');
-  const [first, ...others] = playback.lists;
+  const you = useScreen((s) => s.you);
+  const { lists, boards } = usePlayback('lists', 'boards');
+  const [first, ...others] = lists;
   const shows = others
-    .map((l) => boardOver(playback.boards, { list: l.id }))
+    .map((l) => boardOver(boards, { list: l.id }))
     .find((b) => b?.thing === 'show' && b.userId !== you.userId);
   return (
     <section

@@ -52,7 +52,6 @@ export function bookListId(): string {
 /** The Book's list, its cues, and the cue that it looks at. */
 export function useBookList() {
   const show = useShow();
-  const playback = useScreen((s) => s.playback);
   const { listId, cueId, follow, chosen } = useParts(
     useBook,
     'listId',
@@ -62,7 +61,7 @@ export function useBookList() {
   );
   const id = listId !== null && show.lists.has(listId) ? listId : (firstList(show)?.id ?? '');
   const list = show.lists.get(id);
-  const status = playback.lists.find((l) => l.id === id);
+  const status = useScreen((s) => s.playback.lists.find((l) => l.id === id));
   const cues = show.cuesOf(id);
   const own = cueId ? show.cues.get(cueId) : undefined;
   const playing = status?.cueId ? show.cues.get(status.cueId) : undefined;

@@ -13,6 +13,7 @@ import type { Change } from '@/core/show/undo';
 import { api, ApiError } from './api';
 import { tellChanges } from './changes';
 import { resetLevels, takeFrame, takeUniverse } from './levels';
+import { heardPlayback } from './playback';
 import { heardPong, newPlayer } from './player-clock';
 import { playSound } from './sound';
 import { useSounds } from './sounds';
@@ -288,8 +289,11 @@ export class LiveConnection {
     },
     slots: ({ keys, version }) => takeSlots(keys, version),
     change: ({ change }) => this.take(change),
-    playback: ({ type: _, ...playback }) =>
-      useScreen.setState({ playback, playbackAt: performance.now() }),
+    playback: ({ type: _, ...told }) =>
+      useScreen.setState(({ playback }) => {
+        const playbackAt = performance.now();
+        return { playback: heardPlayback(playback, told, playbackAt), playbackAt };
+      }),
     programmer: takeProgrammer,
     other: ({ userId, values }) => useScreen.setState({ other: { userId, values } }),
     others: ({ programmers }) => useScreen.setState({ others: programmers }),

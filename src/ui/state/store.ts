@@ -1,23 +1,23 @@
 /** What one screen knows of a show: the rows, what plays, who is here. One store per open show page. */
 import { create } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
 import type { Role } from '@/core/roles';
 import {
   AIR_UNKNOWN,
   type AirState,
   type HeldValue,
-  type ListStatus,
   type OtherProgrammer,
   type InputSeen,
   type OutputState,
   type RdmState,
   type OverState,
   type Person,
-  type PlaybackState,
   type ProgrammerState,
   type SourceRun,
   type View,
 } from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
+import type { HeardList, Playback } from './playback';
 
 type Connection = 'connecting' | 'live' | 'lost';
 
@@ -31,8 +31,8 @@ export interface ScreenState {
   revision: number;
   you: { userId: string; name: string; role: Role };
   connection: Connection;
-  playback: PlaybackState;
-  /** When `playback` arrived, for counting on between messages. */
+  playback: Playback;
+  /** When the player told of it last, whether or not anything was different. */
   playbackAt: number;
   values: ReadonlyMap<string, HeldValue>;
   selection: readonly string[];
@@ -138,6 +138,15 @@ export const mayPlay = (role: Role): boolean => role !== 'viewer' && role !== 'v
 export const usePlaying = (): boolean =>
   useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
 
-export const useList = (): ListStatus | undefined => useScreen((s) => s.playback.lists[0]);
+export const useList = (): HeardList | undefined => useScreen((s) => s.playback.lists[0]);
+
+/** Parts of what plays by their names: whoever reads them is drawn again when one of these is another. */
+export const usePlayback = <K extends keyof Playback>(...names: readonly K[]): Pick<Playback, K> =>
+  useScreen(
+    useShallow(
+      (s) => Object.fromEntries(names.map((k) => [k, s.playback[k]])) as Pick<Playback, K>,
+    ),
+  );
+
 export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number =>
   [...values.values()].filter((v) => !v.recorded).length;

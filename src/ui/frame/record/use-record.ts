@@ -8,7 +8,7 @@ import { edit, listShown, recordValues, tryEdit, type RecordFilter } from '../..
 import { ApiError } from '../../state/api';
 import { useBook } from '../../state/book';
 import { planRecord, type After, type RecordPlan } from '../../state/planned';
-import { useScreen, useShow } from '../../state/store';
+import { useScreen, useShow, usePlayback } from '../../state/store';
 import { useTakenCue } from '../../state/taken';
 import { endOf, placesIn, type Place } from './places';
 
@@ -79,10 +79,10 @@ export const afterOf = (d: RecordDraft, exists: boolean): After =>
 
 function usePlaces(cues: readonly CueRow[], listId: string): Place[] {
   const show = useShow();
-  const playback = useScreen((s) => s.playback);
+  const { lists } = usePlayback('lists');
   const taken = useTakenCue();
   const looked = show.cues.get(useBook((s) => s.cueId) ?? '');
-  const onStage = show.cues.get(playback.lists.find((l) => l.id === listId)?.cueId ?? '');
+  const onStage = show.cues.get(lists.find((l) => l.id === listId)?.cueId ?? '');
   const inList = (c: CueRow | undefined): CueRow | undefined =>
     c?.listId === listId ? c : undefined;
   return placesIn(cues, { taken: inList(taken), onStage, looked: inList(looked) });

@@ -18,8 +18,9 @@ import { RowMenu } from '../../parts/RowMenu';
 import type { Handle } from '../../parts/sortable';
 import { useHold } from '../../parts/use-hold';
 import { useFader } from '../../parts/use-fader';
-import { live } from '../../state/actions';
+import { live, streamCommand } from '../../state/actions';
 import { usePreferences } from '../../state/preferences';
+import { useScreen } from '../../state/store';
 
 export interface Strip {
   key: string;
@@ -191,9 +192,37 @@ function keyOfFader({ number }: FaderRow, page: number): string | undefined {
   return id && sayKey(keyOf(id, usePreferences.getState().keys));
 }
 
+function sayFader(f: FaderRow, level: number, real: number, waiting: boolean): string {
+  const pct = (v: number): string => `${Math.round(v * 100)} %`;
+  if (waiting)
+    return `${f.name} stands at ${pct(level)} and gives ${pct(real)}: it waits to be moved across that`;
+  return f.mode === 'rate'
+    ? `${f.name}, rate ${Math.round(10 ** (level * 2 - 1) * 100)} %`
+    : `${f.name} ${pct(level)}`;
+}
+
+const AT_REST = { level: 0, real: 0, waiting: false, flash: false };
+
+/** A fader as it stands. Each is drawn again when it moves, and no other is. */
+function useStrip(row: FaderRow): Strip {
+  const now = useScreen((s) => s.playback.faders.find((f) => f.id === row.id));
+  const { level, real, waiting, flash } = now ?? AT_REST;
+  return {
+    key: row.id,
+    number: row.number,
+    name: row.name,
+    level,
+    real: row.mode === 'rate' ? level : real,
+    waiting,
+    flashing: flash,
+    says: sayFader(row, level, real, waiting),
+    set: (to) =>
+      streamCommand(`fader-${row.number}`, { command: 'fader', fader: row.number, level: to }),
+  };
+}
+
 export function FaderStrip({
   row,
-  strip,
   at,
   of,
   page,
@@ -202,7 +231,6 @@ export function FaderStrip({
   onChange,
 }: {
   row: FaderRow;
-  strip: Strip;
   /** Its place among so many. */ at: number;
   of: number;
   /** The page that keys are for. */ page: number;
@@ -210,6 +238,7 @@ export function FaderStrip({
   /** It is taken hold of by its name, where it may be moved. */ handle: Handle;
   /** Absent: the lock is not open. */ onChange: (() => void) | undefined;
 }) {
+  const strip = useStrip(row);
   const crowded = of >= CROWDED;
   const flashes =
     row.flash === 'toggle' || (row.mode === 'proportional' && row.holds.kind !== 'effect');
