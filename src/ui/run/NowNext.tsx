@@ -61,25 +61,42 @@ function Ring({
   total: string;
   word: string;
 }) {
-  // Words in a drawing are laid out anew with the whole of it, ten times a second: these are the page's own.
+  const R = 74;
+  const round = 2 * Math.PI * R;
   return (
-    <div
+    <svg
+      viewBox="0 0 168 168"
+      className="size-[150px] flex-none max-[1100px]:size-[112px]"
       role="img"
       aria-label={`${left} ${word}`}
-      className="relative grid size-[150px] flex-none place-content-center text-center max-[1100px]:size-[112px]"
     >
-      <i
-        aria-hidden="true"
-        className="absolute inset-[2px] rounded-full [mask:radial-gradient(closest-side,transparent_calc(100%-11px),#000_calc(100%-10px))]"
-        style={{
-          background: `conic-gradient(var(--color-lime) ${share * 360}deg, var(--color-track) 0)`,
-        }}
+      <circle cx="84" cy="84" r={R} fill="none" stroke="var(--color-track)" strokeWidth="12" />
+      <circle
+        cx="84"
+        cy="84"
+        r={R}
+        fill="none"
+        stroke="var(--color-lime)"
+        strokeWidth="12"
+        strokeLinecap="round"
+        strokeDasharray={`${round * Math.max(0.001, share)} ${round}`}
+        transform="rotate(-90 84 84)"
       />
-      <span className="num text-[39px] leading-[40px] font-semibold max-[1100px]:text-[29px] max-[1100px]:leading-[30px]">
+      <text
+        x="84"
+        y="90"
+        textAnchor="middle"
+        className="num"
+        fill="var(--color-text)"
+        fontSize="44"
+        fontWeight="600"
+      >
         {left}
-      </span>
-      <span className="text-[12.5px] leading-4 text-soft max-[1100px]:text-[11px]">{total}</span>
-    </div>
+      </text>
+      <text x="84" y="112" textAnchor="middle" fill="var(--color-soft)" fontSize="14">
+        {total}
+      </text>
+    </svg>
   );
 }
 

@@ -2,7 +2,7 @@
 'use client';
 import { clamp } from '@/core/numbers';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { boardOver } from '@/core/live/boards';
 import { X } from 'lucide-react';
 import { HELD_TABLES } from '@/core/faders/rows';
@@ -147,7 +147,8 @@ function GoAndRelease({ list }: { list: ListStatus }) {
   );
 }
 
-function Strip({ list }: { list: ListStatus }) {
+/** Drawn by what its own list does: the one beside it may run. */
+const Strip = memo(function Strip({ list }: { list: ListStatus }) {
   const playing = usePlaying();
   const items = useListMenu(list);
   return (
@@ -177,7 +178,7 @@ function Strip({ list }: { list: ListStatus }) {
       </li>
     </RowMenu>
   );
-}
+});
 
 /** Palettes, looks and effects that play by themselves, each let go with a press. */
 function Played() {

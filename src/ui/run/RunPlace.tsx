@@ -45,10 +45,11 @@ export function RunPlace() {
     <div className="relative flex h-full flex-col">
       <Head />
       <Reports />
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(330px,36%)]">
+      {/* Sizes that no content decides: a second that is counted down lays out what it stands in, and not the script. */}
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(330px,36%)] grid-rows-[minmax(0,1fr)]">
         <div className="flex min-h-0 flex-col">
           <NowNext />
-          <div className="min-h-0 flex-1 border-t border-line">
+          <div className="min-h-0 flex-1 border-t border-line contain-strict">
             <Follow />
           </div>
         </div>

@@ -1,6 +1,9 @@
 /** What comes anew from the player, with all that is as it was before as the very same objects: who shows that is not drawn again. */
 
-/** @returns `before` itself where nothing differs; else `after`, with the parts of `before` that are equal */
+/**
+ * Plain data, as JSON brings it; anything else (a map, a date) is another wherever it is another object.
+ * @returns `before` itself where nothing differs; else `after`, with the parts of `before` that are equal
+ */
 export function asBefore<T>(before: T, after: T): T;
 export function asBefore(before: unknown, after: unknown): unknown {
   if (Object.is(before, after)) return before;
@@ -15,7 +18,7 @@ export function asBefore(before: unknown, after: unknown): unknown {
 }
 
 const isRecord = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
+  typeof value === 'object' && value !== null && Object.getPrototypeOf(value) === Object.prototype;
 
 function listAsBefore(before: readonly unknown[], after: readonly unknown[]): readonly unknown[] {
   const shared = after.map((item, i) => asBefore(before[i], item));

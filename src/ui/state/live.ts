@@ -11,6 +11,7 @@ import { slotKey } from '@/core/cues/rows';
 import { unpackShow, type PackedShow } from '@/core/formats/pack';
 import type { Change } from '@/core/show/undo';
 import { api, ApiError } from './api';
+import { asBefore } from './as-before';
 import { tellChanges } from './changes';
 import { resetLevels, takeFrame, takeUniverse } from './levels';
 import { heardPlayback } from './playback';
@@ -59,6 +60,15 @@ type ScreenState = ReturnType<typeof useScreen.getState>;
 function takeSlots(keys: string[], version: number, more: Partial<ScreenState> = {}): void {
   useScreen.setState({ ...more, keys, index: indexOf(keys), version });
   resetLevels(keys.length);
+}
+
+/** What is told as a whole whenever something of it is different: what is as it was stays the same, and draws nothing. */
+function takeAll(told: Partial<ScreenState>): void {
+  const was = useScreen.getState();
+  const before = Object.fromEntries(
+    Object.keys(told).map((name) => [name, was[name as keyof ScreenState]]),
+  );
+  useScreen.setState(asBefore<Partial<ScreenState>>(before, told));
 }
 
 function takeProgrammer({ type: _, changed, gone, ...state }: Of<'programmer'>): void {
@@ -296,25 +306,25 @@ export class LiveConnection {
       }),
     programmer: takeProgrammer,
     other: ({ userId, values }) => useScreen.setState({ other: { userId, values } }),
-    others: ({ programmers }) => useScreen.setState({ others: programmers }),
-    over: ({ type: _, ...over }) => useScreen.setState({ over }),
+    others: ({ programmers }) => takeAll({ others: programmers }),
+    over: ({ type: _, ...over }) => takeAll({ over }),
     sources: ({ universe, runs }) =>
       useScreen.setState((s) => ({ sources: new Map(s.sources).set(universe, runs) })),
     outputs: ({ type: _, ...outputs }) =>
       useScreen.setState((s) => ({
         outputs: { ...outputs, seconds: withSeconds(s.outputs?.seconds ?? [], outputs.seconds) },
       })),
-    rdm: ({ type: _, ...rdm }) => useScreen.setState({ rdm }),
-    inputs: ({ inputs }) => useScreen.setState({ inputs }),
+    rdm: ({ type: _, ...rdm }) => takeAll({ rdm }),
+    inputs: ({ inputs }) => takeAll({ inputs }),
     hands: ({ type: _, ...player }) => useHands.setState({ player }),
     sounds: ({ type: _, ...player }) => useSounds.setState({ player }),
-    presence: ({ people }) => useScreen.setState({ people }),
-    followed: ({ by }) => useScreen.setState({ followedBy: by }),
+    presence: ({ people }) => takeAll({ people }),
+    followed: ({ by }) => takeAll({ followedBy: by }),
     view: ({ userId, view }) => {
       if (useScreen.getState().following === userId)
         useScreen.setState({ viewOf: { userId, view } });
     },
-    air: ({ type: _, ...air }) => useScreen.setState({ air }),
+    air: ({ type: _, ...air }) => takeAll({ air }),
     role: ({ role }) => {
       if (role === null) {
         this.stop();

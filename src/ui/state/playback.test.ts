@@ -160,4 +160,7 @@ test('whatever comes is what was sent, and the same object where it is equal', (
   expect(now.c).toBe(was.c);
   expect(asBefore<unknown>(was, { a: was.a })).toEqual({ a: was.a });
   expect(asBefore<unknown>({ a: undefined }, {})).toEqual({});
+  // No two maps look alike from outside.
+  const map = new Map([['a', 1]]);
+  expect(asBefore<unknown>({ map: new Map() }, { map })).toEqual({ map });
 });
