@@ -5,6 +5,7 @@ import type { EffectRow } from '@/core/effects/rows';
 import { fixturesOfLook } from '@/core/looks/resolve';
 import type { LookRow } from '@/core/looks/rows';
 import { referenceCounts } from '@/core/looks/uses';
+import type { HeldValue } from '@/core/live/messages';
 import { reachOf } from '@/core/palettes/resolve';
 import type { PaletteRow } from '@/core/palettes/rows';
 import { plural } from '@/core/words';
@@ -30,11 +31,32 @@ const PICTURED = ['palettes', 'looks', 'effects', 'groups', 'fixtures', 'types']
 
 const times = (uses: number): string => `used ${plural(uses, 'time')}`;
 
+type Values = ReadonlyMap<string, HeldValue>;
+const leanings = new WeakMap<Values, string>();
+
+/** An effect on one of the units that it is held for. */
+const effectOn = (effectId: string, fixtureId: string): string => `${effectId}\t${fixtureId}`;
+
+/** What held values lean on, as one text: the same while their levels move, so that tiles are not drawn with each of them. */
+function leaning(values: Values): string {
+  const known = leanings.get(values);
+  if (known !== undefined) return known;
+  const all = new Set<string>();
+  for (const { palette, look, effect, fixtureId } of values.values()) {
+    if (palette) all.add(palette);
+    if (look) all.add(look);
+    if (effect) all.add(effect.id).add(effectOn(effect.id, fixtureId));
+  }
+  const text = [...all].join('\n');
+  leanings.set(values, text);
+  return text;
+}
+
 /** What all tiles need to know of the moment. */
 export function useTiles() {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
-  const values = useScreen((s) => s.values);
+  const leans = useScreen((s) => leaning(s.values));
   const others = useScreen((s) => s.others);
   const role = useScreen((s) => s.you.role);
   const version = PICTURED.map((t) => show.version(t)).join();
@@ -47,16 +69,12 @@ export function useTiles() {
     void used;
     return referenceCounts(show);
   }, [show, used]);
-  const followed = useMemo(
-    () => new Set([...values.values()].flatMap((v) => [v.palette, v.look, v.effect?.id])),
-    [values],
-  );
+  const followed = useMemo(() => new Set(leans.split('\n')), [leans]);
   return {
     show,
     /** Changes with everything that pictures are made of. */
     version,
     chosen: selection.flatMap((id) => show.fixtures.get(id) ?? []),
-    values,
     editable: mayEdit(role),
     playable: mayPlay(role),
     cues: (id: string): number => counts.cues.get(id) ?? 0,
@@ -69,6 +87,11 @@ export function useTiles() {
       return counts.faders.has(id) ? 'on a fader' : null;
     },
     pressed: (id: string): boolean => followed.has(id),
+    /** An effect is held for one of the selected, or for any where none is. */
+    running: (effectId: string): boolean =>
+      selection.length === 0
+        ? followed.has(effectId)
+        : selection.some((id) => followed.has(effectOn(effectId, id))),
     /** It plays by itself. */
     played: (kind: PlayedKind, id: string): boolean => played.has(`${kind}/${id}`),
     /** A press plays it, instead of taking it into the programmer. */
@@ -228,11 +251,8 @@ export function EffectTile({
   moment: Moment;
   begin: Begin;
 }) {
-  const { chosen, values, editable } = moment;
-  const mine = new Set(chosen.map((f) => f.id));
-  const running = [...values.values()].some(
-    (v) => v.effect?.id === effect.id && (mine.size === 0 || mine.has(v.fixtureId)),
-  );
+  const { chosen, editable } = moment;
+  const running = moment.running(effect.id);
   const uses = moment.uses(effect.id);
   const playing = playingOf(moment, 'effect', effect.id);
   const actions: TileAction[] = [
