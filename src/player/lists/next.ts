@@ -58,6 +58,12 @@ export function cueNamed(show: Show, listId: string, text: string): Result<CueRo
   );
 }
 
+/** Answers call a cue by its number: its name stands on every screen. */
+export const byNumber = ({ listId, number }: CueRow): Pick<CueRow, 'listId' | 'number'> => ({
+  listId,
+  number,
+});
+
 /** Counts the rounds of links and chases that a step into `next` completes. */
 export function countRound(show: Show, list: ListRow, state: ListState, next: CueRow): void {
   const current = state.cueId ? show.cues.get(state.cueId) : undefined;

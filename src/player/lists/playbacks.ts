@@ -18,7 +18,7 @@ import { followEdits } from './after-edits.ts';
 import { changeTrack, goByTime, leaveTime, trackCame, type TrackChange } from './along-time.ts';
 import type { ChaseChange } from './chase.ts';
 import { changeChase } from './chases.ts';
-import { countRound, cueNamed, nextOf, type Next } from './next.ts';
+import { byNumber, countRound, cueNamed, nextOf, type Next } from './next.ts';
 import { goInto, movesInto, stand } from './stand.ts';
 import { ListStates, type ListsNeeds, type ListState } from './states.ts';
 import { statuses, statusOf } from './status.ts';
@@ -137,7 +137,7 @@ export class Playbacks {
     if (!cue) return refuse('end', 'There is no cue before this one.');
     const moves = this.movesTo(cue, show.lists.get(listId)?.back_s ?? BACK_S);
     stand(this.states, cue, moves, { follows: false });
-    return { ok: true, message: `Back in ${cueCalled(show, cue)}` };
+    return { ok: true, message: `Back in ${cueCalled(show, byNumber(cue))}` };
   }
 
   goTo(listId: string, text: string, time: number | undefined): Answer {
@@ -145,7 +145,7 @@ export class Playbacks {
     if ('refused' in cue) return cue;
     leaveTime(this.states, listId);
     stand(this.states, cue, this.movesTo(cue, time));
-    return { ok: true, message: cueFirst(this.needs.show, cue) };
+    return { ok: true, message: cueFirst(this.needs.show, byNumber(cue)) };
   }
 
   cut(listId: string, text: string | undefined): Answer {
@@ -155,7 +155,7 @@ export class Playbacks {
     if ('refused' in next) return next;
     leaveTime(this.states, listId);
     goInto(this.states, next, this.movesTo(next, 0), {});
-    return { ok: true, message: `Cut to ${cueCalled(show, next)}` };
+    return { ok: true, message: `Cut to ${cueCalled(show, byNumber(next))}` };
   }
 
   arm(listId: string, text: string | null): Answer {
@@ -167,7 +167,7 @@ export class Playbacks {
     return {
       ok: true,
       message: cue
-        ? `${cueFirst(this.needs.show, cue)} is next`
+        ? `${cueFirst(this.needs.show, byNumber(cue))} is next`
         : 'The next cue is the list’s own again',
     };
   }

@@ -6,6 +6,7 @@ import { cueMoves, stateMoves } from '../../core/playback/moves.ts';
 import type { Chase } from '../../core/lists/rows.ts';
 import { isTimed } from '../../core/time/timed.ts';
 import { chaseNow, nextStep, stepSeconds, type ChaseState } from './chase.ts';
+import { byNumber } from './next.ts';
 import type { ListStates } from './states.ts';
 import { followOf, positionOf, wentThrough, type TrackState } from './track.ts';
 
@@ -49,7 +50,7 @@ export function stand(lists: ListStates, cue: CueRow, moves: Moves, how: How = {
 export function goInto(lists: ListStates, cue: CueRow, moves: Moves, how: How): string {
   stand(lists, cue, moves, how);
   lists.needs.act(cue);
-  return cueFirst(lists.needs.show, cue);
+  return cueFirst(lists.needs.show, byNumber(cue));
 }
 
 /** What follows: the next moment of a track, the next step of a chase, or what the cue says, where it follows at all. */
