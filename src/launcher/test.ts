@@ -45,7 +45,7 @@ function passes(root: string, name: string, args: string[]): Promise<boolean> {
   });
 }
 
-/** One after another: they run beside the units, which leave a core to them. */
+/** One after another, beside the units. */
 async function check(root: string): Promise<Tally> {
   const tally = { passed: 0, failed: 0 };
   for (const [name, args] of CHECKS)
@@ -67,7 +67,7 @@ async function units(
   try {
     return await jest(
       root,
-      ['--selectProjects=unit', ...narrowed],
+      ['--selectProjects=unit', `--maxWorkers=${availableParallelism()}`, ...narrowed],
       { WINGMAN_TEST_DATABASE: cluster.url },
       join(scratch, 'unit.json'),
     );

@@ -29,7 +29,7 @@ test('each time of day comes once a day, at whatever moments it is looked', () =
     .tuple(fc.nat(23), fc.nat(59), fc.nat(59))
     .map((hms) => hms.map((n) => String(n).padStart(2, '0')).join(':'));
   fc.assert(
-    fc.property(time, fc.integer({ min: 100, max: 50_000 }), fc.nat(90_000), (t, step, late) => {
+    fc.property(time, fc.integer({ min: 1000, max: 50_000 }), fc.nat(90_000), (t, step, late) => {
       const from = new Date(at('2026-06-10T00:00:00').getTime() + late * 1000);
       const to = new Date(from.getTime() + 86_400_000);
       expect(comes(t, looksOf(from, to, step))).toBe(1);
@@ -89,7 +89,7 @@ test('the days on which summer time begins and ends: each time of day comes once
         let times = 0;
         let looked = new Date(y, m, d);
         const end = new Date(y, m, d + 1).getTime();
-        for (let t = looked.getTime() + 1000; t <= end; t += 1000) {
+        for (let t = looked.getTime() + 5000; t <= end; t += 5000) {
           const look = lookFrom(looked, new Date(t));
           looked = look.looked;
           if (cameBetween(time, look.from, new Date(t))) times++;

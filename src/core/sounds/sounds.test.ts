@@ -134,7 +134,7 @@ test('property: what a recording has before the music, or has not, moves its fir
       for (const t of [first_s, 8, 20, 37])
         expect(Math.abs(throughPairs(found?.pairs ?? [], t) - t - later_s)).toBeLessThan(0.06);
     }),
-    { numRuns: Number(process.env.RUNS ?? 25) },
+    { numRuns: Number(process.env.RUNS ?? 12) },
   );
 });
 

@@ -13,6 +13,7 @@ import { triggerOf } from '../book/words';
 import { useElapsed } from '../frame/spine-rows';
 import { Scrub } from '../parts/controls';
 import { useFader } from '../parts/use-fader';
+import { useNow } from '../parts/use-now';
 import { live, streamCommand } from '../state/actions';
 import { followAt } from '../state/playback';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
@@ -354,9 +355,13 @@ function Next() {
   );
 }
 
+/** As exactly as it is shown. */
+const TENTH_MS = 100;
+
 function FollowIn() {
   const list = useList();
-  useElapsed();
+  // It is counted down after the fade is done as well.
+  useNow(TENTH_MS);
   const left = list ? followAt(list, performance.now()) : null;
   if (left === null) return null;
   return (
