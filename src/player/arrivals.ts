@@ -5,7 +5,7 @@ import { letGo, giveBack } from './programmers/holding.ts';
 import { cueBefore, stateAt, trackedAt } from '../core/cues/tracking.ts';
 import { concernedBy, levelOf } from '../core/looks/value.ts';
 import type { HeldValue } from '../core/live/messages.ts';
-import type { Moves } from '../core/playback/engine.ts';
+import type { Moves } from '../core/playback/list-moves.ts';
 import { cueMoves, stateMoves, waveOf, type Onto } from '../core/playback/moves.ts';
 import { means } from '../core/show/after.ts';
 import { slotKey } from '../core/cues/rows.ts';

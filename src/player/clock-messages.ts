@@ -1,5 +1,6 @@
 /** What the player's main thread and its clock say to each other. */
-import type { Moves, Shared, Sought } from '../core/playback/engine.ts';
+import type { Shared } from '../core/playback/engine.ts';
+import type { Moves, Sought } from '../core/playback/list-moves.ts';
 import type { Overrides } from '../core/playback/fixed-slots.ts';
 import type { Holds } from '../core/playback/operator.ts';
 import type { PlaybackConfig } from '../core/playback/playback.ts';

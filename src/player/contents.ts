@@ -7,7 +7,7 @@ import { contentsOfLook } from '../core/looks/resolve.ts';
 import { columns, waveOf, type Onto } from '../core/playback/moves.ts';
 import { curveIndex } from '../core/playback/fades.ts';
 import { POSITION } from '../core/playback/slots.ts';
-import type { Moves } from '../core/playback/engine.ts';
+import type { Moves } from '../core/playback/list-moves.ts';
 import { modeOf } from '../core/fixtures/points.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import type { Show } from '../core/show/show.ts';

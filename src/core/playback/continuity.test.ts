@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { holds, moves } from '../testing/columns.ts';
 import { exampleShow, idOf } from '../testing/example.ts';
 import { slotKey } from '../cues/rows.ts';
-import { Engine, type Moves } from './engine.ts';
+import { Engine } from './engine.ts';
+import type { Moves } from './list-moves.ts';
 import { compileSlots, slotIndex } from './slots.ts';
 
 const show = exampleShow();

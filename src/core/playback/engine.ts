@@ -12,56 +12,23 @@ import { describe, type EngineCopy, type SavedEngine } from './saved.ts';
 import { INTENSITY, type Slots } from './slots.ts';
 import { Wire } from './wire.ts';
 import { EffectClock } from './effect-clock.ts';
-import type { SavedEffect } from './effect-layer.ts';
 import { FixedSlots, type Overrides } from './fixed-slots.ts';
 import { GuardedSlots } from './guarded-slots.ts';
 import { HandsMerge } from './hands-merge.ts';
 import { ListMerge } from './list-merge.ts';
+import {
+  lettingAllGo,
+  moveList,
+  retellSlot,
+  seekList,
+  weighList,
+  type ListStage,
+  type Moves,
+  type Retold,
+  type Sought,
+} from './list-moves.ts';
 import { copyOfList, copyOfOperator, placesIn, restoreList, restoreOperator } from './restore.ts';
 import { GUARDED, OPERATOR } from './winner.ts';
-
-/** Where every slot of a list is at a moment, as columns: moves that began so many seconds ago (negative: still to begin). */
-export interface Sought {
-  slot: Uint32Array;
-  from: Float32Array;
-  /** NaN lets go. */
-  to: Float32Array;
-  ago: Float64Array;
-  span: Float32Array;
-  curve: Uint8Array;
-  /** What runs on slots there, with what is on its way in and out. */
-  effects: SavedEffect[];
-  /** The moment, on the list's track. */
-  at_s: number;
-  /** Since its cue went, and how long that cue takes. */
-  ago_s: number;
-  total_s: number;
-}
-
-/** What a cue moves, as columns over its slots. `level` NaN lets go. Times in seconds. */
-export interface Moves {
-  slot: Uint32Array;
-  level: Float32Array;
-  up: Float32Array;
-  down: Float32Array;
-  delay: Float32Array;
-  /** Index into CURVES. */
-  curve: Uint8Array;
-  /** Place of a wave in the programs, or -1 for none, and the phase it has here. */
-  wave: Int32Array;
-  phase: Float32Array;
-  /** 1 where an earlier cue has said it: an effect of so many rounds goes on where it runs, and is not begun. Absent: none. */
-  tracks?: Uint8Array;
-}
-
-/** What an edit makes of a slot that a cue on stage gives. `level` NaN: it is not of it any more. */
-export interface Retold {
-  level: number;
-  wave?: number;
-  phase?: number;
-  presence?: number | undefined;
-  asBefore?: boolean | undefined;
-}
 
 /** What others may read while the engine writes: levels and bytes are never copied to be looked at. */
 export interface Shared {
@@ -75,9 +42,6 @@ export interface Shared {
 }
 
 const NONE_DUE: readonly string[] = [];
-
-/** An effect that an edit brings to the cue on stage, or takes from it, comes and goes in this time. */
-const EDIT_FADE_S = 0.5;
 
 const alone = (bytes: number): ArrayBufferLike => new ArrayBuffer(bytes);
 
@@ -99,6 +63,8 @@ export class Engine {
   private configs: ReadonlyMap<string, PlaybackConfig> = new Map();
   /** By slot: what inhibiting faders leave. */
   private readonly inhibit: Float32Array;
+  /** What lists move on, for what they are told between frames. */
+  private readonly listStage: ListStage;
   private readonly mark = (slot: number): void => {
     const { work } = this;
     if (work.marked[slot] === 1) return;
@@ -119,6 +85,7 @@ export class Engine {
     this.under = Float32Array.from(slots.defaults);
     this.inhibit = new Float32Array(n).fill(1);
     this.lists = new ListMerge(slots, this.effects);
+    this.listStage = { slots, lists: this.lists, effects: this.effects, mark: this.mark };
     this.guarded = new GuardedSlots(slots);
     this.hands = new HandsMerge(slots);
     this.fixed = new FixedSlots(n);
@@ -150,25 +117,11 @@ export class Engine {
   move(listId: string, moves: Moves, now_s: number, onTime = false): void {
     const list = this.list(listId);
     this.goTo(now_s);
-    this.stamp++;
     list.hand = null;
     const base = onTime && list.dueAt_s !== null ? list.dueAt_s : list.clock_s;
     list.dueAt_s = null;
-    let total = 0;
-    for (let i = 0; i < moves.slot.length; i++) {
-      const slot = moves.slot[i] as number;
-      const wanted = moves.level[i] as number;
-      if (Number.isNaN(wanted) && list.owned[slot] === 0) continue;
-      total = Math.max(
-        total,
-        Number.isNaN(wanted)
-          ? this.letSlotGo(list, slot, moves, i, base)
-          : this.moveSlot(list, slot, moves, i, base),
-      );
-      this.mark(slot);
-    }
+    list.total_s = moveList(this.listStage, list, moves, base, ++this.stamp);
     list.startedAt_s = base;
-    list.total_s = total;
     list.moving = moves.slot;
   }
 
@@ -179,150 +132,22 @@ export class Engine {
   seek(listId: string, sought: Sought, now_s: number): void {
     const list = this.list(listId);
     this.goTo(now_s);
-    this.stamp++;
     list.hand = null;
     list.dueAt_s = null;
-    const keeps = new Uint8Array(list.owned.length);
-    for (let i = 0; i < sought.slot.length; i++) keeps[sought.slot[i] as number] = 1;
-    for (let slot = 0; slot < list.owned.length; slot++) {
-      if (list.owned[slot] !== 1 || keeps[slot] === 1) continue;
-      list.disown(slot);
-      this.mark(slot);
-    }
-    for (let i = 0; i < sought.slot.length; i++) this.seekSlot(list, sought, i);
-    list.effects.goAlong(sought.at_s);
-    this.seekEffects(list, sought);
+    seekList(this.listStage, list, sought, ++this.stamp);
     list.startedAt_s = list.clock_s - sought.ago_s;
     list.total_s = sought.total_s;
     list.moving = sought.slot;
-  }
-
-  private seekSlot(list: Playback, sought: Sought, i: number): void {
-    const slot = sought.slot[i] as number;
-    const to = sought.to[i] as number;
-    const ago = sought.ago[i] as number;
-    const span = sought.span[i] as number;
-    list.effects.drop(slot);
-    list.keeps(slot);
-    list.owned[slot] = 1;
-    list.acts(slot, this.stamp);
-    list.carry?.clear(slot, 0);
-    const from = sought.from[i] as number;
-    list.fades.clear(slot, from);
-    if (Number.isNaN(to)) list.letsGo(slot, list.clock_s - ago, span);
-    else
-      list.fades.enter(slot, to, list.clock_s - ago, span, sought.curve[i] as number, list.clock_s);
-    this.mark(slot);
-  }
-
-  private seekEffects(list: Playback, { effects }: Sought): void {
-    if (effects.length === 0) return;
-    const waves = new Map(this.effects.programs.waves.map((w, i) => [w.key, i]));
-    for (const kept of effects) {
-      const wave = waves.get(kept.key);
-      if (wave !== undefined) list.effects.restore(kept.slot, wave, kept);
-    }
-  }
-
-  /**
-   * A slot moves from what is on stage, whoever put it there. A list that gives it already goes on from where it is;
-   * any other begins at what shows (continuity.test.ts). @returns seconds until it has arrived
-   */
-  private moveSlot(list: Playback, slot: number, moves: Moves, i: number, base: number): number {
-    if (list.ridesOnly) return this.rideSlot(list, slot, moves, i);
-    const family = this.slots.family[slot];
-    const isIntensity = family === INTENSITY;
-    const to = moves.level[i] as number;
-    this.lists.played(slot);
-    const { unridden: stage, least } = this.lists;
-    const isMine = list.owned[slot] === 1 && list.releasing[slot] === 0 && this.lists.by === list;
-    if (!isMine) list.begin(slot, stage, isIntensity);
-    list.owned[slot] = 1;
-    list.acts(slot, this.stamp);
-    // Beneath a stronger one it must not lift what is on its way out and shows less.
-    const isUnder = !this.takesOver(list, slot);
-    if (isUnder && !isMine && isIntensity && !list.ltp)
-      list.begin(slot, Math.min(stage, least), true);
-    const from = isMine ? (list.fades.level[slot] as number) : stage;
-    const end = isMine || list.gain === 0 ? to : to * list.gain;
-    const timed = (isIntensity && end < from ? moves.down[i] : moves.up[i]) as number;
-    // What cannot fade takes its value at the start, or at the end where its type says so.
-    const snap = this.slots.snap[slot] as number;
-    const duration = snap === 0 ? timed : 0;
-    const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
-    const curve = moves.curve[i] as number;
-    list.fades.move(slot, to, base + delay, duration, curve, list.clock_s);
-    if (list.carry && (list.carry.level[slot] as number) > 0)
-      list.carry.move(slot, 0, base + delay, duration, curve, list.clock_s);
-    list.effects.move(slot, moves, i, { delay, duration });
-    return delay + duration;
-  }
-
-  /** An effect comes in over whatever plays. @returns seconds until it is whole */
-  private rideSlot(list: Playback, slot: number, moves: Moves, i: number): number {
-    const delay = moves.delay[i] as number;
-    const span = moves.up[i] as number;
-    const { now_s } = this.effects;
-    const wave = moves.wave[i] as number;
-    list.acts(slot, this.stamp);
-    if (wave >= 0) list.rides(slot, wave, moves.phase[i] as number, now_s + delay, span, now_s);
-    return delay + span;
-  }
-
-  /**
-   * What a list has taken over from the stage, with what was on its way out there, is no longer on its way out.
-   * @returns false where another that stays is stronger, so that what is on its way out goes on leaving
-   */
-  private takesOver(list: Playback, slot: number): boolean {
-    const { lists } = this.lists;
-    if (!lists.some((l) => l.releasing[slot] === 1)) return true;
-    if (this.lists.merge(slot, null) !== list) return false;
-    for (const other of lists)
-      if (other.releasing[slot] === 1 && !other.ridesOnly) other.givesUp(slot);
-    return true;
-  }
-
-  /** A slot is let go of: what is beneath comes through, also while that moves. @returns seconds until it is gone */
-  private letSlotGo(list: Playback, slot: number, moves: Moves, i: number, base: number): number {
-    const isIntensity = this.slots.family[slot] === INTENSITY;
-    // What would show if this list were not there.
-    const falls = isIntensity && this.lists.played(slot, list) < list.gives(slot, true);
-    const timed = (falls ? moves.down[i] : moves.up[i]) as number;
-    const snap = this.slots.snap[slot] as number;
-    const duration = snap === 0 ? timed : 0;
-    const delay = (moves.delay[i] as number) + (snap === 2 ? timed : 0);
-    list.letsGo(slot, base + delay, duration);
-    if (list.share?.level[slot] === 0) list.disown(slot);
-    return delay + duration;
   }
 
   /** Lets go of all that a playback holds, in a time. */
   release(listId: string, time_s: number, now_s: number): void {
     const list = this.lists.lists.find((l) => l.id === listId);
     if (!list) return;
-    const held: number[] = [];
-    for (let slot = 0; slot < list.owned.length; slot++)
-      if (list.owned[slot] === 1) held.push(slot);
-    const all = <T extends Float32Array | Int32Array | Uint8Array>(column: T, value: number): T =>
-      column.fill(value) as T;
-    const n = held.length;
     list.paused = false;
     list.followAt_s = Infinity;
     list.effects.endAlong();
-    this.move(
-      listId,
-      {
-        slot: Uint32Array.from(held),
-        level: all(new Float32Array(n), NaN),
-        up: all(new Float32Array(n), time_s),
-        down: all(new Float32Array(n), time_s),
-        delay: new Float32Array(n),
-        curve: new Uint8Array(n),
-        wave: all(new Int32Array(n), -1),
-        phase: new Float32Array(n),
-      },
-      now_s,
-    );
+    this.move(listId, lettingAllGo(list, time_s), now_s);
   }
 
   /** Scales a playback's intensity; its fades go on underneath. */
@@ -336,17 +161,7 @@ export class Engine {
    * middle on.
    */
   setPresence(listId: string, level: number, span_s: number): void {
-    const list = this.list(listId);
-    for (let slot = 0; slot < list.owned.length; slot++) {
-      if (list.owned[slot] !== 1 || this.slots.family[slot] === INTENSITY) continue;
-      this.weigh(list, slot, level, span_s);
-      this.mark(slot);
-    }
-  }
-
-  private weigh(list: Playback, slot: number, level: number, span_s: number): void {
-    if (this.slots.snap[slot] === 0) list.weighs(slot, level, span_s);
-    else list.weighs(slot, level < 0.5 ? 0 : 1, 0);
+    weighList(this.listStage, this.list(listId), level, span_s);
   }
 
   /** Momentary: full whatever its master, alone if `solo`. */
@@ -400,24 +215,8 @@ export class Engine {
    * that is on its way goes on
    * @param asBefore a slot that it takes on by this is as late as the others that it has: nobody has touched it now
    */
-  retarget(
-    listId: string,
-    slot: number,
-    { level, wave = -1, phase = 0, presence, asBefore }: Retold,
-  ): void {
-    const list = this.list(listId);
-    if (Number.isNaN(level) && list.ridesOnly) list.letsGo(slot, list.clock_s, EDIT_FADE_S);
-    else if (Number.isNaN(level)) list.disown(slot);
-    else {
-      if (list.owned[slot] === 0) list.acts(slot, asBefore ? list.lastAct : ++this.stamp);
-      list.owned[slot] = 1;
-      if (presence === undefined || this.slots.family[slot] === INTENSITY) list.keeps(slot);
-      else if (list.releasing[slot] === 0) this.weigh(list, slot, presence, 0);
-      list.fades.retarget(slot, level, list.clock_s);
-      if (wave >= 0) list.effects.retell(slot, wave, phase, EDIT_FADE_S, this.effects.now_s);
-      else list.effects.end(slot, this.effects.now_s, EDIT_FADE_S, this.effects.now_s);
-    }
-    this.mark(slot);
+  retarget(listId: string, slot: number, retold: Retold): void {
+    retellSlot(this.listStage, this.list(listId), slot, retold, ++this.stamp);
   }
 
   /** After a GO: the list goes on by itself this long after it, or after its longest fade has ended, or waits (null). */

@@ -6,7 +6,7 @@ import { effectOf, levelOf, type Valued } from '../looks/value.ts';
 import { FAMILIES } from '../show/fields.ts';
 import type { CueRow, ValueRow } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
-import type { Moves } from './engine.ts';
+import type { Moves } from './list-moves.ts';
 import { curveIndex } from './fades.ts';
 import type { FindWave } from './programs.ts';
 import { POSITION } from './slots.ts';

@@ -1,5 +1,5 @@
 /** What the engine is told, as columns, for tests and measurements. */
-import type { Moves, Sought } from '../playback/engine.ts';
+import type { Moves, Sought } from '../playback/list-moves.ts';
 import type { Holds } from '../playback/operator.ts';
 
 interface Column {

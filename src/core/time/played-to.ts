@@ -9,7 +9,7 @@ import type { CueRow } from '../cues/rows.ts';
 import { EffectClock } from '../playback/effect-clock.ts';
 import { EffectLayer, type SavedEffect } from '../playback/effect-layer.ts';
 import { bend } from '../playback/fades.ts';
-import type { Moves } from '../playback/engine.ts';
+import type { Moves } from '../playback/list-moves.ts';
 import { cueMoves, stateMoves, type Onto } from '../playback/moves.ts';
 import type { Programs } from '../playback/programs.ts';
 import { INTENSITY } from '../playback/slots.ts';

@@ -9,7 +9,7 @@ import { cueBefore } from '../../core/cues/tracking.ts';
 import { RELEASE_S } from '../../core/lists/rows.ts';
 import type { ListStatus } from '../../core/live/messages.ts';
 import { cameBetween } from '../../core/occasions/look.ts';
-import type { Moves } from '../../core/playback/engine.ts';
+import type { Moves } from '../../core/playback/list-moves.ts';
 import { stateMoves } from '../../core/playback/moves.ts';
 import { refuse } from '../../core/refusal.ts';
 import type { RowChange } from '../../core/show/show.ts';

@@ -1,7 +1,7 @@
 /** A list goes into a cue: where it stands from now on, and what the clock is told. */
 import { cueFirst } from '../../core/cues/called.ts';
 import type { CueRow } from '../../core/cues/rows.ts';
-import type { Moves } from '../../core/playback/engine.ts';
+import type { Moves } from '../../core/playback/list-moves.ts';
 import { cueMoves, stateMoves } from '../../core/playback/moves.ts';
 import type { Chase } from '../../core/lists/rows.ts';
 import { isTimed } from '../../core/time/timed.ts';

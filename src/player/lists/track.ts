@@ -1,5 +1,5 @@
 /** A list that goes along its time: where it is, what comes next there, and how the clock is told. Functions over its state. */
-import type { Sought } from '../../core/playback/engine.ts';
+import type { Sought } from '../../core/playback/list-moves.ts';
 import type { PlayedTo, Way } from '../../core/time/played-to.ts';
 import { endOf, timedCues, type TimedCue } from '../../core/time/timed.ts';
 import type { Show } from '../../core/show/show.ts';
