@@ -17,7 +17,7 @@ import { RowMenu } from '../parts/RowMenu';
 import { edit } from '../state/actions';
 import { heardOf, holdHand, pageIn, turnPage, useHands } from '../state/hands';
 import { useLevelTick } from '../state/levels';
-import { mayEdit, useScreen, useShow, usePlayback } from '../state/store';
+import { mayEdit, useScreen, useShow } from '../state/store';
 import { levelOfAct } from './feedback';
 import { hearDevices } from './use-hands-running';
 
@@ -66,7 +66,7 @@ function Slide({
 function Part({ hand, control, page }: { hand: HandRow; control: ControlId; page: number }) {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));
-  usePlayback('faders', 'master', 'lists');
+  useScreen((s) => s.playback);
   useScreen((s) => s.selection);
   const heard = useHands((s) => heardOf(s, hand.id)?.[control]);
   const act = actOn(hand, page, control);
