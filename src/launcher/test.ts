@@ -45,11 +45,17 @@ function passes(root: string, name: string, args: string[]): Promise<boolean> {
   });
 }
 
-/** One after another, beside the units. */
+/** Lint takes as long as all the others: two at once. */
 async function check(root: string): Promise<Tally> {
   const tally = { passed: 0, failed: 0 };
-  for (const [name, args] of CHECKS)
-    tally[(await passes(root, name, args)) ? 'passed' : 'failed']++;
+  const inTurn = async (checks: typeof CHECKS): Promise<void> => {
+    for (const [name, args] of checks)
+      tally[(await passes(root, name, args)) ? 'passed' : 'failed']++;
+  };
+  await Promise.all([
+    inTurn(CHECKS.filter(([name]) => name === 'lint')),
+    inTurn(CHECKS.filter(([name]) => name !== 'lint')),
+  ]);
   return tally;
 }
 
@@ -121,8 +127,8 @@ function jest(
 }
 
 /**
- * The journeys: most share the machine, since a house and its browser wait for each other half of the time;
- * those that measure when something comes have it to themselves.
+ * The journeys: as many at once as the machine has pairs of cores, one for a house and one for its browser; those that
+ * measure when something comes have it to themselves.
  */
 async function journeys(root: string, narrowed: string[], scratch: string): Promise<Tally[]> {
   const run = (project: string, ...how: string[]): Promise<Tally> =>
@@ -132,7 +138,7 @@ async function journeys(root: string, narrowed: string[], scratch: string): Prom
       { WINGMAN_SCRATCH: scratch },
       join(scratch, `${project}.json`),
     );
-  const atOnce = Math.ceil(availableParallelism() * 0.75);
+  const atOnce = Math.max(1, Math.floor(availableParallelism() / 2));
   return [await run('browser', `--maxWorkers=${atOnce}`), await run('moments', '--runInBand')];
 }
 
@@ -155,12 +161,8 @@ export async function runTests(root: string, options: Options): Promise<number> 
   try {
     // The pages' type declarations, which checks need, come from a build.
     if (all) await ensureBuilt(root);
-    tallies.push(
-      ...(await Promise.all([
-        ...(all ? [check(root)] : []),
-        ...(unit ? [units(root, bin, narrowed, scratch)] : []),
-      ])),
-    );
+    if (all) tallies.push(await check(root));
+    if (unit) tallies.push(await units(root, bin, narrowed, scratch));
     if (browser) {
       await ensureBuilt(root);
       tallies.push(...(await journeys(root, narrowed, scratch)));
