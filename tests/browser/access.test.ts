@@ -18,7 +18,6 @@ let theme: 'night' | 'day' = 'night';
 const axe = (of: Screen, rules?: string[]): AxeBuilder =>
   new AxeBuilder(of.driver).setLegacyMode(true).options({
     resultTypes: ['violations'],
-    preload: false,
     ...(rules && { runOnly: rules }),
   });
 

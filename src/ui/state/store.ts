@@ -18,6 +18,7 @@ import {
 } from '@/core/live/messages';
 import { MutableShow } from '@/core/show/show';
 import type { HeardList, Playback } from './playback';
+import { partsOf } from './use-parts';
 
 type Connection = 'connecting' | 'live' | 'lost';
 
@@ -142,11 +143,7 @@ export const useList = (): HeardList | undefined => useScreen((s) => s.playback.
 
 /** Parts of what plays by their names: whoever reads them is drawn again when one of these is another. */
 export const usePlayback = <K extends keyof Playback>(...names: readonly K[]): Pick<Playback, K> =>
-  useScreen(
-    useShallow(
-      (s) => Object.fromEntries(names.map((k) => [k, s.playback[k]])) as Pick<Playback, K>,
-    ),
-  );
+  useScreen(useShallow((s) => partsOf(s.playback, names)));
 
 export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number =>
   [...values.values()].filter((v) => !v.recorded).length;

@@ -10,7 +10,11 @@ export function useParts<S extends object, K extends keyof S>(
   store: UseBoundStore<StoreApi<S>>,
   ...names: readonly K[]
 ): Pick<S, K> {
-  return store(
-    useShallow((s) => Object.fromEntries(names.map((name) => [name, s[name]])) as Pick<S, K>),
-  );
+  return store(useShallow((s) => partsOf(s, names)));
 }
+
+/** Parts of an object by their names, for `useShallow` to compare. */
+export const partsOf = <S extends object, K extends keyof S>(
+  from: S,
+  names: readonly K[],
+): Pick<S, K> => Object.fromEntries(names.map((name) => [name, from[name]])) as Pick<S, K>;

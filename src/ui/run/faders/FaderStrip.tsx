@@ -192,13 +192,14 @@ function keyOfFader({ number }: FaderRow, page: number): string | undefined {
   return id && sayKey(keyOf(id, usePreferences.getState().keys));
 }
 
+/** A fader that paces: 10 % at its foot, 100 in the middle, 1000 at the top. */
+const pacePercent = (level: number): number => Math.round(10 ** (level * 2 - 1) * 100);
+
 function sayFader(f: FaderRow, level: number, real: number, waiting: boolean): string {
   const pct = (v: number): string => `${Math.round(v * 100)} %`;
   if (waiting)
     return `${f.name} stands at ${pct(level)} and gives ${pct(real)}: it waits to be moved across that`;
-  return f.mode === 'rate'
-    ? `${f.name}, rate ${Math.round(10 ** (level * 2 - 1) * 100)} %`
-    : `${f.name} ${pct(level)}`;
+  return f.mode === 'rate' ? `${f.name}, rate ${pacePercent(level)} %` : `${f.name} ${pct(level)}`;
 }
 
 const AT_REST = { level: 0, real: 0, waiting: false, flash: false };
@@ -281,9 +282,7 @@ export function FaderStrip({
     >
       <div className="flex min-h-0 w-full flex-1 flex-col items-center gap-1" title={strip.says}>
         <span className={`num text-[13px] ${strip.waiting ? 'text-warning' : levelLook}`}>
-          {row.mode === 'rate'
-            ? Math.round(10 ** (strip.level * 2 - 1) * 100)
-            : Math.round(strip.level * 100)}
+          {row.mode === 'rate' ? pacePercent(strip.level) : Math.round(strip.level * 100)}
         </span>
         <Kind mode={row.mode} strip={strip} crowded={crowded} />
         <Track strip={strip} disabled={!playing} tall />
