@@ -38,8 +38,10 @@ const STATUS = {
   standby: 503,
   full: 507,
 } as const;
+/** Every reason to refuse. */
 export type RefusalCode = keyof typeof STATUS;
 
+/** A no: nothing was changed. */
 export interface Refusal {
   refused: true;
   /** For programs. */

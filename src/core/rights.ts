@@ -72,7 +72,9 @@ const RULES = {
   'decide about the show': { roles: OWNER, otherwise: DECIDES },
 } satisfies Record<string, Rule>;
 
+/** Everything that somebody may be asked about. */
 export type Act = keyof typeof RULES;
+/** All of them. */
 export const ACTS = Object.keys(RULES) as Act[];
 
 /**

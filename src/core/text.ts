@@ -19,5 +19,6 @@ export function oddTextIn(value: unknown): string | undefined {
   }
   return undefined;
 }
+/** Said of text that a database cannot hold. */
 export const ODD_TEXT =
   'Text with zero bytes or broken characters cannot be kept. Nothing was changed.';

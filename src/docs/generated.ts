@@ -46,6 +46,7 @@ function sayShape({ properties = {}, required = [] }: Schema): string {
   });
   return `{${fields.join(', ')}}`;
 }
+/** A type as documentation writes it. */
 export const shapeOf = (type: z.ZodType): string =>
   sayType(z.toJSONSchema(type, { io: 'input', unrepresentable: 'any' }) as Schema);
 

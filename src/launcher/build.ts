@@ -93,6 +93,7 @@ const ENTRIES = {
   asker: 'src/bench/asker.ts',
 };
 
+/** Builds what has changed since the last build; waits where another is building. */
 export async function ensureBuilt(root: string): Promise<void> {
   mkdirSync(join(root, OUT), { recursive: true });
   const unlock = await lock(root);

@@ -11,6 +11,7 @@ import { addDays, addYears } from 'date-fns';
 import { generate } from 'selfsigned';
 import { LOCAL_NAMES } from './local-name.ts';
 
+/** By which browsers know a house. */
 export interface HouseCertificate {
   key: string;
   /** With the root after it, where that is the house’s own. */

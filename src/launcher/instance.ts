@@ -46,6 +46,7 @@ const PLAYERS = ['player', 'standby'] as const;
 /** Screens first, then whoever waits, then the player, which says goodbye to the lights. */
 const STOP_ORDER = ['keeper', 'web', 'standby', 'player', 'node'] as const;
 
+/** A house that is open. */
 export interface Instance {
   url: string;
   data: string;
@@ -148,6 +149,7 @@ function logFile(data: string, name: string): number | 'ignore' {
   }
 }
 
+/** Opens a house: its database, its processes, and what looks after them. */
 export async function startInstance(
   root: string,
   options: Options,

@@ -13,6 +13,7 @@ const ASKED = new Set<string>(['A', 'ANY']);
 /** Seconds that an answer holds. */
 const TTL_S = 120;
 
+/** A name on the local network. */
 export interface LocalName {
   /** Null where the network takes no such names, or all are taken. */
   name: string | null;

@@ -8,6 +8,7 @@ import type { Options } from './options.ts';
 /** Addresses that stand for all cards of a machine. */
 const EVERYWHERE = new Set(['0.0.0.0', '::']);
 
+/** Where a house is reached. */
 export interface Reached {
   /** Where browsers go. */
   url: string;

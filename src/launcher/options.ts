@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path';
 const COMMANDS = ['demo', 'start', 'test', 'bench'] as const;
 type Command = (typeof COMMANDS)[number];
 
+/** A command of `wingman`, parsed. */
 export interface Options {
   command: Command;
   port: number;

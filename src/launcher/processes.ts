@@ -12,6 +12,7 @@ export function stateOf(pid: number): string | undefined {
   }
 }
 
+/** Whether a process runs; one that ended and was not collected does not. */
 export const isAlive = (pid: number): boolean => {
   const state = stateOf(pid);
   return state !== undefined && state !== 'Z' && state !== 'X';

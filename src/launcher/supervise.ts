@@ -19,6 +19,7 @@ const RESTART_MOST_MS = 5000;
 /** A process that lived for so long died of something that befell it, and not of its start. */
 const LIVED_MS = 4000;
 
+/** A process that is kept going. */
 export interface Spec {
   name: string;
   start: () => ChildProcess;
@@ -44,6 +45,7 @@ interface Kept {
 export const waitBefore = (lived_ms: number, last_ms: number): number =>
   lived_ms >= LIVED_MS ? 0 : clamp(last_ms * 2, RESTART_FIRST_MS, RESTART_MOST_MS);
 
+/** Keeps processes going: starts again what ends or does not answer. */
 export class Supervisor {
   private readonly kept: Kept[] = [];
   private stopping = false;

@@ -8,6 +8,7 @@ import type { HouseRight } from '../core/rights.ts';
 import type { Actor } from './actor.ts';
 import type { LiveShow } from './live-show.ts';
 
+/** Seconds in which one show takes the outputs from another. */
 export const AIR_FADE_S = 2;
 
 /** What is known of whoever wants to change what is on air. */

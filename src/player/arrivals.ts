@@ -54,6 +54,7 @@ const RECORDED_VALUES_KEPT = 20_000;
 /** Above this many touched slots one walk through the list is cheaper than one per slot. */
 const WALK_ONCE_ABOVE = 20;
 
+/** What of a recording was on stage when it was made, so that it arrives without a move. */
 export class Arrivals {
   private readonly recordings: Recording[];
   /** Undoing and doing again, by number: which recording it was in the end. */

@@ -12,6 +12,7 @@ import type { Actor } from './actor.ts';
 /** A board is free when its person has not been here for so long. */
 export const FREES_AFTER_S = 30;
 
+/** A board as it is saved. */
 export interface SavedBoard {
   thing: Thing;
   userId: string;
@@ -33,6 +34,7 @@ interface BoardsNeeds {
   moved: (text: string, by: Pick<Actor, 'userId' | 'name'>, handedOver: boolean) => void;
 }
 
+/** Who has which list or fader in hand, in one show. */
 export class Boards {
   private readonly boards = new Map<string, Board>();
 

@@ -35,6 +35,7 @@ interface CallsNeeds {
   board: (listId: string) => { userId: string; name: string } | undefined;
 }
 
+/** Calls that stand by or were given, by department. */
 export class Calls {
   private calls: Call[] = [];
   /** The last call of each department that was given. */

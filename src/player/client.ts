@@ -127,6 +127,7 @@ const FOR_LOCKED = new Set<ServerMessage['type']>([
   'air',
 ]);
 
+/** One screen at the player: what it may send, and what it is told. */
 export class Client {
   place = '';
   cue: string | null = null;

@@ -4,6 +4,7 @@ import type { OutputSecond } from '../core/live/messages.ts';
 import type { EngineCopy } from '../core/playback/saved.ts';
 import type { ClockSettings, ClockStats, FromClock, ToClock } from './clock-messages.ts';
 
+/** The clock’s thread, seen from the player. */
 export class Clock {
   private readonly worker: Worker;
   private readonly waiting = new Map<number, (value: never) => void>();

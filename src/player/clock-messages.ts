@@ -85,6 +85,7 @@ export type ShowMessage =
   /** Answered when everything that was told before is in a frame. */
   | { do: 'frame'; showId: string; id: number };
 
+/** What the clock is told. */
 export type ToClock =
   | ShowMessage
   | { do: 'air'; showId: string | null; fade_s: number }
@@ -106,6 +107,7 @@ export interface LineCount {
   problem: string | null;
 }
 
+/** How the clock has been doing. */
 export interface ClockStats {
   lines: LineCount[];
   frames: number;
@@ -118,6 +120,7 @@ export interface ClockStats {
   sequences: Record<string, number>;
 }
 
+/** What the clock says. */
 export type FromClock =
   | {
       is: 'shared';
@@ -150,6 +153,7 @@ export type FromClock =
   | { is: 'output'; problem: string | null; nowhere: Nowhere | null }
   | { is: 'stopped' };
 
+/** What the clock is started with. */
 export interface ClockSettings {
   cid: string;
   /** Where lights are: the protocols' own ports. */

@@ -31,6 +31,7 @@ const SEEN: ReadonlySet<ToClock['do']> = new Set<ToClock['do']>([
   'master',
 ]);
 
+/** What the clock plays with; tests bring their own. */
 export interface ClockNeeds {
   readonly output: Pick<
     Output,
@@ -83,6 +84,7 @@ class Frames {
   }
 }
 
+/** The clock: frames at their times, whatever else happens. */
 export class Clockwork {
   private readonly beat: Beat;
   private readonly frames = new Frames();

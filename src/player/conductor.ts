@@ -5,6 +5,7 @@ import type { PlaybackConfig } from '../core/playback/playback.ts';
 import type { RouteRow } from '../core/routes/rows.ts';
 import type { FromClock, Priorities, ShowMessage } from './clock-messages.ts';
 
+/** A show as the clock has it. */
 export interface OpenShow {
   engine: Engine;
   version: number;
@@ -22,6 +23,7 @@ export interface OpenShow {
 
 type Of<D extends ShowMessage['do']> = Extract<ShowMessage, { do: D }>;
 
+/** Carries what the player says to the engines of open shows. */
 export class Conductor {
   readonly shows = new Map<string, OpenShow>();
 

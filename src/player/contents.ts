@@ -29,6 +29,7 @@ export function contentsOf(show: Show, { kind, id }: { kind: string; id: string 
     : [];
 }
 
+/** Slots that values are about. */
 export const keysOf = (values: readonly Valued[]): ReadonlySet<string> =>
   new Set(values.map((v) => slotKey(v.fixtureId, v.attribute)));
 

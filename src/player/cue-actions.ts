@@ -36,6 +36,7 @@ interface CueActionsNeeds {
   now: () => Date;
 }
 
+/** What cues do beside their light when they are started. */
 export class CueActions {
   readonly reports: Report[] = [];
   private depth = 0;

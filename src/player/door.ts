@@ -16,6 +16,7 @@ import type { House } from './house.ts';
 import type { LiveShow } from './live-show.ts';
 import type { Ears } from './outside.ts';
 
+/** What the door asks of the house. */
 export interface DoorNeeds {
   readonly house: Pick<
     House,
@@ -43,6 +44,7 @@ export interface Asked {
   body: () => Promise<unknown>;
 }
 
+/** What a request is answered. */
 export interface Told {
   readonly status: number;
   readonly body: unknown;

@@ -10,6 +10,7 @@ import { readTicket, type Ticket } from '../store/ticket.ts';
 import { Client } from './client.ts';
 import type { House } from './house.ts';
 
+/** What the entrance asks of the house. */
 export interface EntranceNeeds {
   readonly house: House;
   readonly secret: string;

@@ -37,6 +37,7 @@ interface State {
   /** Keys of the slots that it gave when it last said what it holds. */
   gives?: ReadonlySet<string>;
 }
+/** A fader as it is saved. */
 export type SavedFader = [string, Omit<State, 'flash' | 'gives' | 'hand'>];
 
 interface FadersNeeds {
@@ -59,8 +60,10 @@ const COME_AT = 0.5;
 
 /** A rate fader: 10 % at its foot, 100 % in the middle, 1000 % at the top. */
 const rateAt = (level: number): number => 10 ** (level * 2 - 1);
+/** What the engine calls the playback of a fader. */
 export const faderPlayback = (id: string): string => `fader:${id}`;
 
+/** Faders of one show: where they stand, and what they give. */
 export class Faders {
   private readonly states = new Map<string, State>();
   /** Keys that are held down: by whose fingers, of each fader. */

@@ -19,6 +19,7 @@ const FULL = refuse(
   'The disk is full: this was not carried out. Playback goes on; make room on the machine that Wingman runs on.',
 );
 
+/** What people are told of an error that nobody caused, and what the log is. */
 export function failed(error: unknown, log: Pick<Logger, 'error' | 'warn'>): Refusal {
   if (saysFull(error)) return FULL;
   const trouble = databaseTrouble(error);

@@ -37,6 +37,7 @@ function peopleOf(clients: readonly Client[]): Person[] {
   return [...people.values()];
 }
 
+/** All screens that are connected, by show, and what each show’s were told last. */
 export class Gathering {
   readonly clients = new Set<Client>();
   private readonly told = new Map<string, Told>();

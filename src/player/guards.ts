@@ -22,6 +22,7 @@ interface GuardsNeeds {
   changed: () => void;
 }
 
+/** Guarded fixtures of one show. */
 export interface Guards {
   readonly needs: GuardsNeeds;
   /** By fixture. */
@@ -31,11 +32,13 @@ export interface Guards {
 /** In which what is let off goes to what plays. */
 const OFF_S = 2;
 
+/** As they were saved. */
 export const makeGuards = (needs: GuardsNeeds, saved: readonly Guard[]): Guards => ({
   needs,
   on: new Map(saved.map((g) => [g.fixtureId, g])),
 });
 
+/** Guards fixtures as they stand, or lets them off; refuses what is not there. */
 export function guard(g: Guards, by: Actor, c: CommandOf<'guard'>, now: Date): Answer {
   const { show } = g.needs;
   if (c.fixtures === undefined) {
@@ -89,4 +92,5 @@ export function guardedBy({ on }: Guards, fixtureId: string): string {
   return by === undefined ? 'guarded until just now' : `guarded by ${by}`;
 }
 
+/** As screens are told, and as it is saved. */
 export const guardStates = (g: Guards): Guard[] => [...g.on.values()];

@@ -6,6 +6,7 @@ import { convertSetting, type Side } from '../core/rig/convert.ts';
 import type { FixtureRow } from '../core/fixtures/rows.ts';
 import type { MutableShow, RowChange } from '../core/show/show.ts';
 
+/** A fixture that became another type, with what it was. */
 export interface Swapped {
   fixture: FixtureRow;
   from: Side;

@@ -49,6 +49,7 @@ import { makeTimecodes, type Timecodes } from './timecode.ts';
 import { makeTimecodeOut, type TimecodeOut } from './timecode-out.ts';
 import { typeLine } from './typed-line.ts';
 
+/** What a house is made of. */
 export interface HouseNeeds {
   readonly db: Database;
   readonly log: Logger;
@@ -96,6 +97,7 @@ interface HouseParts {
   note: (showId: string, happened: Happened) => void;
 }
 
+/** Wires a house together, without opening a show. */
 export function makeHouse(needs: HouseNeeds): House {
   const { db, log, playerId, keeping } = needs;
   const clock = needs.startClock((message) => house.clockSaid(message));
@@ -200,6 +202,7 @@ export function makeHouse(needs: HouseNeeds): House {
   return house;
 }
 
+/** Everything that one player plays, and who is at it. */
 export class House {
   constructor(private readonly parts: HouseParts) {}
 

@@ -11,7 +11,9 @@ import type { Actor } from './actor.ts';
 import type { Answer } from './answer.ts';
 import type { Noted } from './noted.ts';
 
+/** Why light has nobody who holds it. */
 export type Why = LeftLight['why'];
+/** Left light as it is saved. */
 export type SavedLeft = [userId: string, why: Why];
 
 /** Who is merely away is spoken of after this, as long as their boards wait. */
@@ -44,6 +46,7 @@ interface LeftLightsNeeds {
   journal: (noted: Noted) => void;
 }
 
+/** Light of people who are gone, until somebody takes or releases it. */
 export class LeftLights {
   private readonly gone = new Map<string, Gone>();
 

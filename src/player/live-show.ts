@@ -139,6 +139,7 @@ interface Masters {
   blackout?: boolean;
 }
 
+/** An open show: the parts that play it. */
 export class LiveShow {
   readonly id: string;
   readonly copy: { show: MutableShow; seq: number };

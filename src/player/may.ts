@@ -5,6 +5,7 @@ import { LIVE, type LiveCommand } from '../core/live/commands.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
 import type { Actor } from './actor.ts';
 
+/** What remote controls are answered while they are switched off. */
 export const REMOTES_OFF = refuse(
   'remotes',
   'Remotes are switched off for this show. Whoever is on the board switches them on in Run.',

@@ -23,6 +23,7 @@ interface OnAirNeeds {
   note: (showId: string, happened: Happened) => void;
 }
 
+/** Which show is on air, and who may send. */
 export class OnAir {
   private showId: string | null = null;
   /** Set once this player holds the installation's advisory lock. */

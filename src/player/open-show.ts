@@ -31,6 +31,7 @@ const NO_OUTSIDE: Outside = {
   midi: () => Promise.resolve(undefined),
 };
 
+/** What a show is opened with. */
 export interface Opened {
   id: string;
   copy: { show: MutableShow; seq: number };
@@ -77,6 +78,7 @@ const STEPS: ReadonlySet<ShowMessage['do']> = new Set([
   'guard',
 ]);
 
+/** Wires the parts of a show, as it was saved. */
 export function openShow(opened: Opened): LiveShow {
   const { id, copy, clock, audience, outside = NO_OUTSIDE } = opened;
   const now_ms = opened.now_ms ?? (() => performance.now());

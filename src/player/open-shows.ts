@@ -17,6 +17,7 @@ interface ShelfNeeds {
   caughtUp: (showId: string) => void;
 }
 
+/** Shows that are open, each opened once whoever asks. */
 export class OpenShows {
   readonly shows = new Map<string, LiveShow>();
   private readonly opening = new Map<string, Promise<LiveShow | undefined>>();

@@ -6,10 +6,12 @@ import type { Show } from '../core/show/show.ts';
 
 /** Who does not ask again within this is told nothing more: a tablet that was switched off leaves no stream behind. */
 export const SUBSCRIBED_MS = 60_000;
+/** Devices that may be told at once. */
 export const MOST_SUBSCRIBERS = 16;
 /** Messages to one of them at a time; the rest follow with the next look, so that a first telling is no burst. */
 const MOST_AT_ONCE = 120;
 
+/** Where a device listens. */
 export interface Where {
   address: string;
   port: number;
@@ -19,11 +21,13 @@ interface Subscriber extends Where {
   knows: Map<string, string>;
 }
 
+/** Devices that are told by OSC what changes. */
 export interface Subscribers {
   readonly all: Map<string, Subscriber>;
   send: (packet: Uint8Array, to: Where) => void;
 }
 
+/** None yet. */
 export const makeSubscribers = (send: Subscribers['send']): Subscribers => ({
   all: new Map(),
   send,

@@ -25,6 +25,7 @@ export interface LockClient {
   on: (event: 'error' | 'end', heard: () => void) => unknown;
 }
 
+/** What the right to send is held with. */
 export interface OutputRightNeeds {
   readonly log: Pick<Logger, 'warn'>;
   connection: () => LockClient;
@@ -41,6 +42,7 @@ export interface OutputRightNeeds {
   exit: () => void;
 }
 
+/** The right to send, which one player of an installation has at a time. */
 export interface OutputRight {
   /** Waits for the right to send, and for it again whenever it is lost. Ends with `stop`. */
   hold: () => Promise<void>;
@@ -74,6 +76,7 @@ export async function anotherPlays(
   );
 }
 
+/** Not held yet. */
 export function makeOutputRight(needs: OutputRightNeeds): OutputRight {
   let stopping = false;
   let releasing: (() => void) | null = null;

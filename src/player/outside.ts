@@ -45,6 +45,7 @@ function line(
   };
 }
 
+/** Lines to the peers of this machine, for what cues send. */
 export function outside(ports: { osc: number; midi: number }): Outside {
   return { osc: line('127.0.0.1', ports.osc, 'OSC'), midi: line('127.0.0.1', ports.midi, 'MIDI') };
 }
@@ -126,6 +127,7 @@ interface Open {
   send: (packet: Uint8Array, to: Where) => void;
   close: () => void;
 }
+/** A line with what was heard on it. */
 export interface Listening extends Open {
   ears: () => Ears;
 }

@@ -20,12 +20,14 @@ interface Who {
   userId: string;
   name: string;
 }
+/** A slot that is parked. */
 export interface Parked {
   fixtureId: string;
   attribute: string;
   level: number;
   by: string;
 }
+/** A unit that is lit so that somebody can focus it. */
 export interface Focused {
   fixtureId: string;
   level: number;
@@ -79,6 +81,7 @@ function unitSteps(fixtureId: string, mode: Mode, macro: Macro): UnitSteps {
   };
 }
 
+/** What lies over everything that plays: parked, focus, check, control macros, highlight. */
 export class Overlays {
   private readonly parked = new Map<string, Parked>();
   private readonly focused = new Map<string, Focused>();

@@ -31,6 +31,7 @@ interface PeopleNewsNeeds {
 const plays = (of: Membership | null | undefined): boolean =>
   of !== null && of !== undefined && PLAYERS.includes(of.role);
 
+/** Tells people of a show what others do. */
 export class PeopleNews {
   constructor(private readonly needs: PeopleNewsNeeds) {}
 

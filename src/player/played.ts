@@ -20,6 +20,7 @@ import type { ShowMessage } from './clock-messages.ts';
 import { anew, contentsOf, keysOf, movesTo } from './contents.ts';
 import type { Answer } from './answer.ts';
 
+/** A palette, look, group or effect that was pressed and plays. */
 export interface PlayedThing {
   kind: PlayedKind;
   id: string;
@@ -37,6 +38,7 @@ interface PlayedNeeds {
   changed: (urgency: 'now' | 'soon') => void;
 }
 
+/** Everything that plays without a list or fader. */
 export interface Played {
   readonly needs: PlayedNeeds;
   /** By the name of the playback. */
@@ -51,6 +53,7 @@ const MOST = 64;
 const playbackOf = ({ kind, id }: Pick<PlayedThing, 'kind' | 'id'>): string =>
   `${kind === 'effect' ? RIDES : ''}played:${kind}/${id}`;
 
+/** As it was saved. */
 export function makePlayed(needs: PlayedNeeds, saved: readonly PlayedThing[]): Played {
   const played: Played = { needs, playing: new Map(), gave: new Map() };
   for (const thing of saved) {
@@ -185,9 +188,11 @@ export function refreshPlayed(p: Played): void {
   }
 }
 
+/** Whether it plays. */
 export const isPlayed = (p: Played, thing: Pick<PlayedThing, 'kind' | 'id'>): boolean =>
   p.playing.has(playbackOf(thing));
 
+/** As screens are told. */
 export const playedStatuses = (p: Played): PlayedStatus[] =>
   [...p.playing.values()].map(({ kind, id, by, fixtures }) => ({
     kind,
@@ -196,6 +201,7 @@ export const playedStatuses = (p: Played): PlayedStatus[] =>
     units: fixtures?.length ?? null,
   }));
 
+/** As it is saved. */
 export const savedPlayed = (p: Played): PlayedThing[] => [...p.playing.values()];
 
 /** `palette 3 “Dusk”, played by Mara` */

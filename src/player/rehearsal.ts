@@ -12,6 +12,7 @@ import type { FromClock, ShowMessage } from './clock-messages.ts';
 import { Conductor } from './conductor.ts';
 import type { LiveShow } from './live-show.ts';
 
+/** How a list went when it was played through faster than it is. */
 export interface Rehearsed {
   cues: number;
   played_s: number;

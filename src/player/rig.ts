@@ -12,6 +12,7 @@ import { faderPlayback } from './faders.ts';
 import { worthOnWire } from '../core/crew/worth.ts';
 import type { FromClock, Priorities } from './clock-messages.ts';
 
+/** A rig, compiled for the engine. */
 export interface Rig {
   slots: Slots;
   /** Places of slots by their keys. */
@@ -27,6 +28,7 @@ export interface Rig {
   find: FindWave;
 }
 
+/** Compiles it. */
 export function makeRig(show: Show, programs: Programs): Rig {
   const slots = compileSlots(show);
   return {

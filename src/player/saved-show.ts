@@ -221,6 +221,7 @@ const Parts = {
 } as const;
 type Part = keyof typeof Parts;
 
+/** What plays, as it is kept over a restart. */
 export type SavedShow = { [P in Part]: z.output<(typeof Parts)[P]> };
 
 /** A show that has played nothing yet. */

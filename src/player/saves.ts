@@ -43,6 +43,7 @@ interface SavesNeeds {
   readonly log: Logger;
 }
 
+/** Writes down what plays, a little after it changes. */
 export class Saves {
   private readonly saving = new Map<string, Saving>();
 

@@ -1,6 +1,7 @@
 /** How the clock kept time, second by second, over the last ten minutes. Kept in fixed arrays: a frame adds no garbage. */
 import { KEPT_SECONDS as KEPT_S, type OutputSecond } from '../core/live/messages.ts';
 
+/** Frames of the last minutes, a figure for each second. */
 export class SecondCounts {
   private readonly meanFrame = new Float32Array(KEPT_S);
   private readonly worstFrame = new Float32Array(KEPT_S);

@@ -54,6 +54,7 @@ export interface Hands {
   recordedAt: (fixtureId: string, attribute: string) => Tracked | undefined;
 }
 
+/** Values to be held, and how they come; or why not. */
 export type Made =
   { values: readonly Putting[]; fade_s: number; delay_s: number; message?: string } | Refusal;
 
@@ -81,6 +82,7 @@ export function ownAttributes(show: Show, fixture: FixtureRow, attribute: string
   return strobeChannel(mode.channels, 1) ? ['Shutter1'] : [];
 }
 
+/** An attribute to a level, or a step from it. */
 export function set(
   hands: Hands,
   fixtures: readonly FixtureRow[],
@@ -142,6 +144,7 @@ function naming(
   };
 }
 
+/** An attribute a little up or down, each fixture from where it is. */
 export function nudge(
   hands: Hands,
   fixtures: readonly FixtureRow[],
@@ -169,6 +172,7 @@ export function nudge(
   return naming(fixtures, values, c.attribute, c.fade_s);
 }
 
+/** An attribute spread over fixtures. */
 export function fan(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<'fan'>): Made {
   const able = fixtures.filter((f) => ownAttributes(hands.show, f, c.attribute).length > 0);
   if (able.length === 1)
@@ -198,6 +202,7 @@ export function fan(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<
   return naming(fixtures, values, c.attribute, c.fade_s, c.delay_s);
 }
 
+/** A colour, as near as each fixture comes to it. */
 export function colour(
   hands: Hands,
   fixtures: readonly FixtureRow[],
@@ -258,6 +263,7 @@ export function colour(
   );
 }
 
+/** Heads to a place on stage; refuses where none of them reaches it. */
 export function aim(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<'aim'>): Made {
   const heads = fixtures.filter(
     (f) =>
@@ -290,6 +296,7 @@ export function aim(hands: Hands, fixtures: readonly FixtureRow[], c: CommandOf<
   return made(values, c.fade_s, lost.length > 0 ? words : undefined);
 }
 
+/** Heads to the same place by their other way. */
 export function flip(hands: Hands, fixtures: readonly FixtureRow[], fade_s: number): Made {
   const values = fixtures.flatMap((fixture): Putting[] => {
     const turn = flipped(hands.show, fixture, turnAt(hands, fixture));
@@ -372,6 +379,7 @@ export function applyLook(
   return made(values, fade_s);
 }
 
+/** An effect over what fixtures have. */
 export function startEffect(
   hands: Hands,
   effectId: string,
@@ -417,6 +425,7 @@ function asOn(hands: Hands, from: FixtureRow, to: FixtureRow, attribute: string)
   return { fixtureId: to.id, attribute, level: levelInUnit(attribute, channelIn(theirs), value) };
 }
 
+/** Fixtures as another one stands. */
 export function like(
   hands: Hands,
   fixtures: readonly FixtureRow[],
@@ -440,6 +449,7 @@ export function like(
     : made(values, fade_s);
 }
 
+/** Attributes to where a fixture has them when nothing plays. */
 export function home(
   hands: Hands,
   fixtures: readonly FixtureRow[],

@@ -54,6 +54,7 @@ export function recordedAt(
   return at === null ? undefined : trackedAt(show, listId, at, rig.slots.keys[slot] ?? '');
 }
 
+/** Where the values of cues come from: palettes, looks, effects, what is set in the dark. */
 export class Sources {
   /** By list: for which cue and state of the show, and the slots. */
   private readonly early = new Map<string, { of: string; slots: Early }>();

@@ -4,6 +4,7 @@ import { sectionAt } from '../core/script/parse.ts';
 import type { CueRow } from '../core/cues/rows.ts';
 import { firstList, type Show } from '../core/show/show.ts';
 
+/** What stands in a show beside lists and faders. */
 export type Standing = Pick<
   PlaybackState,
   'tempo_bpm' | 'master' | 'blackout' | 'remotes' | 'act' | 'scene'

@@ -16,11 +16,13 @@ interface Giving {
   ran: boolean;
 }
 
+/** Sends the time of lists that give it. */
 export interface TimecodeOut {
   /** Often: every few milliseconds. */
   tick: (show: LiveShow | undefined) => void;
 }
 
+/** None of them sent yet. */
 export function makeTimecodeOut(send: {
   midi: (bytes: Uint8Array) => void;
   artnet: (packet: Uint8Array) => void;

@@ -28,6 +28,7 @@ import type { LiveShow } from './live-show.ts';
 /** How long a list runs on through a loss, where it does not say. */
 const RUN_ON_S = 2;
 
+/** Timecode as it comes from outside, of each kind. */
 export interface Timecodes {
   /** Bytes of a MIDI port. @returns whether they were time */
   midi: (port: string, bytes: readonly number[]) => boolean;
@@ -73,6 +74,7 @@ class Left {
   }
 }
 
+/** None of it heard yet. */
 export function makeTimecodes(now_ms: () => number): Timecodes {
   const heard: Record<TimecodeFrom, Following> = {
     midi: freshFollowing(),

@@ -15,6 +15,7 @@ import { Calls } from './calls.ts';
 import type { Noted } from './noted.ts';
 import type { Answer } from './answer.ts';
 
+/** Something that somebody is told by another. */
 export type Word = Extract<ServerMessage, { type: 'word' }>;
 
 interface TogetherNeeds {
@@ -36,6 +37,7 @@ interface TogetherNeeds {
 /** The same two people are told of the same light again after this. */
 const TOLD_AGAIN_MS = 20_000;
 
+/** What people of a show do with each other. */
 export class Together {
   readonly boards: Boards;
   readonly calls: Calls;

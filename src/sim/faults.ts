@@ -1,6 +1,7 @@
 /** The way of packets to the simulated node, with its faults. */
 import type { Faults } from '../core/wires/faults.ts';
 
+/** Where packets go that got through. */
 export type Deliver<From> = (packet: Uint8Array, from: From) => void;
 
 /** The way of packets to the node, with its faults. @param random 0…1 */

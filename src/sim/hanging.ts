@@ -55,6 +55,7 @@ function demoUnits(): Hanging[] {
   });
 }
 
+/** Units with RDM that hang on the simulated node. */
 export interface HangingUnits {
   /** Which of them show themselves. */
   identifying: () => string[];
@@ -62,6 +63,7 @@ export interface HangingUnits {
   answers: (packet: Uint8Array) => Uint8Array[];
 }
 
+/** Those of the demo’s rig. */
 export function hangingUnits(): HangingUnits {
   const units = demoUnits();
   const at = (portAddress: number): string[] =>

@@ -16,6 +16,7 @@ const MAC = '020000000001';
 /** What it offers while nobody sends. */
 const FIRST_PORTS = [0, 1, 2, 3];
 
+/** A node that answers polls. */
 export interface Rack {
   names: ArtNames;
   /** A name that it was given; an empty one stays as it is. */
@@ -23,6 +24,7 @@ export interface Rack {
   replies: (heard: Iterable<Heard>, faults: Faults, now_ms: number) => Uint8Array[];
 }
 
+/** The simulated node’s answers to ArtPoll and ArtAddress. */
 export function makeRack(): Rack {
   const rack: Rack = {
     names: { shortName: 'Simulated node', longName: 'Wingman simulated node' },

@@ -12,6 +12,7 @@ const EVERY_MS = 200;
 const ANNOUNCE_MS = 2000;
 const TERMINATIONS = 3;
 
+/** Another source on a universe of ours. */
 export interface Rival {
   set: (rival: Faults['rival']) => void;
 }

@@ -8,6 +8,7 @@ export const GAP_SPAN_MS = 60_000;
 /** Sources that are remembered; of more, those that were heard the longest ago are forgotten. */
 export const SOURCES_KEPT = 1000;
 
+/** What is heard of one source on one universe. */
 export interface Heard {
   protocol: 'sacn' | 'artnet';
   universe: number;
@@ -27,6 +28,7 @@ type Fresh = Pick<
   'protocol' | 'universe' | 'source' | 'priority' | 'sequence' | 'slots' | 'terminated'
 >;
 
+/** Everybody who is heard. */
 export class Sources {
   readonly heard = new Map<string, Heard>();
   /** Sources that told their universes (E1.31 clause 8). */

@@ -5,12 +5,14 @@ import type { Database } from './database.ts';
 const SESSION_DAYS = 14;
 const MIN_PASSWORD = 8;
 
+/** What signing in needs of a house. */
 export interface AuthOptions {
   secret: string;
   /** Where browsers reach Wingman, for cookies and origin checks. */
   baseURL: string;
 }
 
+/** Accounts, sessions and cookies, in the house’s own database. */
 export function makeAuth(db: Database, { secret, baseURL }: AuthOptions) {
   return betterAuth({
     appName: 'Wingman',
@@ -36,6 +38,7 @@ export function makeAuth(db: Database, { secret, baseURL }: AuthOptions) {
   });
 }
 
+/** What `makeAuth` made. */
 export type Auth = ReturnType<typeof makeAuth>;
 
 /** Makes an account, or gives back the one that has this address. */

@@ -11,6 +11,7 @@ import { bringBack, dropUnused, writeSounds } from './sounds/back-up.ts';
 import { settleSounds } from './sounds/show-sounds.ts';
 import type { Database } from './database.ts';
 
+/** Where a house keeps its backups. */
 export const backupFolder = (data: string): string => join(data, 'backups');
 const ID = /^[A-Za-z0-9-]{1,120}$/;
 const FILE = /^(\d{4}-\d{2}-\d{2}T\d{2}-\d{2}-\d{2})Z-(\d+)\.wingman$/;

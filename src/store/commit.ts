@@ -29,6 +29,7 @@ interface Copy {
   seq: number;
 }
 
+/** Who makes a change. */
 export interface Author {
   userId: string;
   name: string;
@@ -37,6 +38,7 @@ export interface Author {
 /** One edit of one sender. */
 type Asked = Pick<EditRequest, 'edit' | 'editId' | 'preview'>;
 
+/** An edit that is asked for. */
 export interface EditRequest {
   edit: string;
   params: unknown;
@@ -51,6 +53,7 @@ export interface EditRequest {
   decidedAt?: number;
 }
 
+/** An edit that was made, or would be. */
 export interface EditResult {
   seq: number;
   summary: string;
@@ -67,6 +70,7 @@ const KEPT_COPIES = 12;
 /** Changes of others that are read at a time. */
 const CAUGHT_UP_AT_ONCE = 500;
 
+/** Shows, kept in memory as of their newest change, and the one way to change them. */
 export class ShowStore {
   private readonly copies = new Map<string, Copy>();
 

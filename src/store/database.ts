@@ -161,6 +161,7 @@ interface Tables {
   account: { id: string; userId: string; providerId: string; password: string | null };
 }
 
+/** The house’s database, with the shape of its tables. */
 export type Database = Kysely<Tables>;
 
 /** What node-postgres says, without a code, when a connection ends under it. */

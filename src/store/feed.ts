@@ -2,6 +2,7 @@
 import pg from 'pg';
 import { AIR_CHANNEL, CHANNEL, MEMBERS_CHANNEL } from './channels.ts';
 
+/** Hears the database for as long as the house is open. */
 export interface Feed {
   stop: () => Promise<void>;
   connected: () => boolean;

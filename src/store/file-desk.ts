@@ -10,6 +10,7 @@ import { refuse, type Refusal, type Result } from '../core/refusal.ts';
 import { END, framed, unpackAnswer } from './file-frames.ts';
 import type { FileJob } from './file-jobs.ts';
 
+/** How processes for files are run. */
 export interface DeskOptions {
   /** The bundled process. */
   file: string;
@@ -115,6 +116,7 @@ function resultOf(worked: Worked, bytes: Uint8Array): Result<Done> {
   });
 }
 
+/** Reads and writes files in processes of their own, a few at once. */
 export class FileDesk {
   private running = 0;
   private readonly waiting: (() => void)[] = [];

@@ -37,6 +37,7 @@ export const Source = z.union([
 export type Source = z.infer<typeof Source>;
 
 const Ids = z.array(z.string().max(120)).max(20_000).default([]);
+/** What is wanted out of another show, as a request says it. */
 export const BringIn = z.object({
   from: Source,
   cues: Ids,
@@ -53,6 +54,7 @@ export const BringIn = z.object({
 });
 export type BringIn = z.infer<typeof BringIn>;
 
+/** Something that is done with a file, in a process of its own. */
 export type FileJob =
   | { do: 'open'; userId: string }
   | { do: 'open-backup'; userId: string; data: string; showId: string; file: string }
@@ -74,6 +76,7 @@ export type FileJob =
   | { do: 'parts'; showId: string; userId: string; from: Source; by: BringIn['by'] }
   | { do: 'bring-in'; showId: string; author: Author; wanted: BringIn; editId: string };
 
+/** What came of a job. */
 export interface FileAnswer {
   answer: unknown;
   /** A file that was written. */

@@ -195,6 +195,7 @@ function remember(id: string, file: ShowFile): void {
   if (parsed.size > PARSED_KEPT && oldest !== undefined) parsed.delete(oldest);
 }
 
+/** A file that somebody has taken in and that waits for a decision; refuses those of others. */
 export async function incomingFile(
   db: Database,
   userId: string,
@@ -232,6 +233,7 @@ export interface Other {
   after: (n: number) => Promise<readonly Change[]>;
 }
 
+/** A file as the other side of a comparison. */
 export const otherFromFile = (file: ShowFile): Other => ({
   id: file.manifest.show.id,
   name: file.manifest.show.name,
@@ -241,6 +243,7 @@ export const otherFromFile = (file: ShowFile): Other => ({
   after: (n) => Promise.resolve(file.changes.filter((c) => c.seq > n)),
 });
 
+/** A show of this house as the other side of a comparison. */
 export async function otherFromShow(store: ShowStore, showId: string): Promise<Result<Other>> {
   const copy = await store.open(showId);
   const row = await store.db
@@ -327,6 +330,7 @@ async function commonAncestor(
   );
 }
 
+/** What a merge would do. */
 export interface MergePreview {
   said: string;
   /** What would come in, in words. */

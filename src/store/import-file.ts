@@ -12,6 +12,7 @@ import type { Author, ShowStore } from './commit.ts';
 import { wordsOf } from './documents.ts';
 import { keepType } from './library.ts';
 
+/** A file that somebody wants to take into a show, and how. */
 export interface ImportAsk {
   showId: string;
   author: Author;
@@ -23,6 +24,9 @@ export interface ImportAsk {
   keeps: boolean;
 }
 
+/**
+ * Says what a file would do to a show, or does it; refuses what cannot be read, and what the person may not do.
+ */
 export async function importFile(
   store: ShowStore,
   ask: ImportAsk,

@@ -8,6 +8,7 @@ import type { Database } from './database.ts';
 import { MEMBERS_CHANNEL } from './channels.ts';
 import { changesAfter } from './shows.ts';
 
+/** Something that is put into an inbox. */
 export interface Told extends Concern {
   ask?: InboxAsk;
   /** Its first sight was somewhere else already. */
@@ -128,6 +129,7 @@ export async function tellConcerned(
   );
 }
 
+/** A person’s newest entries, or those before one of them. */
 export async function readInbox(db: Database, userId: string, before?: number): Promise<Inbox> {
   let query = db.selectFrom('inbox').selectAll().where('user_id', '=', userId);
   if (before !== undefined) query = query.where('id', '<', String(before));

@@ -3,6 +3,7 @@ import { Allowances } from '../core/limits.ts';
 import type { JournalEntry, JournalKind } from '../core/live/answers.ts';
 import type { Database } from './database.ts';
 
+/** Something for the journal. */
 export interface Happened {
   userId: string;
   userName: string;
@@ -14,6 +15,7 @@ export interface Happened {
 const KEPT = 50_000;
 const CLEAN_EVERY = 500;
 
+/** Writes it down. */
 export async function note(
   db: Database,
   showId: string,
@@ -49,6 +51,7 @@ export async function note(
       .execute();
 }
 
+/** Which entries are wanted. */
 export interface JournalQuery {
   kind?: JournalKind | undefined;
   userId?: string | undefined;

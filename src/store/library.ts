@@ -13,6 +13,7 @@ import type { Database } from './database.ts';
 /** Types that a house keeps. */
 const MOST_TYPES = 20_000;
 
+/** A type that was put into the house’s library. */
 export interface Kept {
   type: TypeRow;
   odd: Odd[];
@@ -20,6 +21,7 @@ export interface Kept {
   was: 'new' | 'same' | 'changed';
 }
 
+/** Puts a type into the house’s library, over the one of the same id. */
 export async function keepType(db: Database, type: TypeRow, by: string): Promise<Kept['was']> {
   const old = await db
     .selectFrom('house_types')
@@ -73,6 +75,7 @@ export async function bringType(
   return { type, odd: read.odd, was: await keepType(db, type, by) };
 }
 
+/** A type of the house’s library. */
 export async function houseType(db: Database, id: string): Promise<TypeRow | undefined> {
   const row = await db
     .selectFrom('house_types')
@@ -122,6 +125,7 @@ export async function houseTypes(db: Database, userId: string): Promise<HouseTyp
   }));
 }
 
+/** Takes a type out of the house’s library; shows that use it have their own. */
 export async function dropType(db: Database, id: string): Promise<Result<{ name: string }>> {
   const gone = await db
     .deleteFrom('house_types')

@@ -242,6 +242,7 @@ const packedRows: Migration = {
   },
 };
 
+/** Brings a database of any earlier version to this one. */
 export async function migrate(db: Database): Promise<void> {
   const migrator = new Migrator({
     db,

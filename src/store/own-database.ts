@@ -4,6 +4,7 @@ import { sql } from 'kysely';
 import { connect, type Database } from './database.ts';
 import { migrate } from './migrate.ts';
 
+/** A database of its own for a test, empty and up to date. */
 export async function ownDatabase(): Promise<{
   url: string;
   db: Database;

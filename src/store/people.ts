@@ -39,6 +39,7 @@ interface NewPerson {
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 const OPEN_INVITATIONS = 200;
 
+/** What an invitation offers. */
 export interface Invite {
   role: Role;
   pages: readonly string[];
@@ -110,6 +111,7 @@ function stateOf(
   return row.expires_at <= now ? 'expired' : 'open';
 }
 
+/** Invitations that can still be taken. */
 export async function listInvitations(
   db: Database,
   showId: string,
@@ -145,6 +147,7 @@ export async function listInvitations(
   }));
 }
 
+/** Takes an invitation back; refuses one that is not there any more. */
 export async function withdrawInvitation(
   db: Database,
   showId: string,
@@ -301,6 +304,7 @@ const PIN = /^\d{4,8}$/;
 const WRONG_ALLOWED = 5;
 const WAIT_MS = 60_000;
 
+/** Gives a person a PIN to unlock their screens with, or takes it away; refuses one that is no PIN. */
 export async function setPin(
   db: Database,
   userId: string,
@@ -369,6 +373,7 @@ export async function checkPin(
   return refuse('forbidden', 'This is not your PIN.', { pin: 'Wrong.' });
 }
 
+/** Whether a person has a PIN. */
 export const hasPin = async (db: Database, userId: string): Promise<boolean> =>
   (await db
     .selectFrom('pins')
@@ -387,6 +392,7 @@ export async function lockSession(db: Database, sessionId: string, locked: boole
   else await db.deleteFrom('locked_sessions').where('session_id', '=', sessionId).execute();
   await tellMembers(db, { session: sessionId, locked });
 }
+/** Whether a session’s screens are locked. */
 export const isLocked = async (db: Database, sessionId: string): Promise<boolean> =>
   (await db
     .selectFrom('locked_sessions')

@@ -56,6 +56,7 @@ export function goOnFrom(
   );
 }
 
+/** Where sequence numbers on the wire are by now, for whoever goes on with them. */
 export async function sequencesNow(db: Database): Promise<Record<string, number>> {
   const row = await db
     .selectFrom('installation')

@@ -7,6 +7,7 @@ import type { Database } from './database.ts';
 
 const Ids = z.array(z.string().min(1).max(120)).max(100);
 const Key = z.string().min(1).max(40);
+/** What a person has set for themselves, wherever they sign in. */
 export const Preferences = z.object({
   types: z.object({ recent: Ids, favourite: Ids }),
   /** Keys of one’s own, by what they do; the table of keys has the others. */
@@ -28,6 +29,7 @@ export const Preferences = z.object({
 });
 export type Preferences = z.infer<typeof Preferences>;
 
+/** A person’s, with defaults for what an earlier version did not know. */
 export async function readPreferences(db: Database, userId: string): Promise<Preferences> {
   const row = await db
     .selectFrom('preferences')
@@ -48,6 +50,7 @@ export async function readPreferences(db: Database, userId: string): Promise<Pre
       };
 }
 
+/** Keeps them, whole. */
 export async function writePreferences(
   db: Database,
   userId: string,

@@ -11,6 +11,7 @@ export interface Person {
   name: string;
   sessionId: string;
 }
+/** A person, with all that their rights follow from. */
 export interface WhoIsIt extends Person, Standing {
   /** Their place in the show that was asked for. */
   of: Membership | null;
@@ -66,6 +67,7 @@ export async function houseRight(db: Database, userId: string): Promise<HouseRig
   return row?.may ?? 'guest';
 }
 
+/** An account of the house, for those who see to them. */
 export interface Account {
   userId: string;
   name: string;

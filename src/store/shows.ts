@@ -13,6 +13,7 @@ import { packedTables, parted, withPacks, writePacks } from './packs.ts';
 /** Rows per statement. */
 const CHUNK = 10_000;
 
+/** Puts changed rows into the database, a statement for many; within the caller’s transaction. */
 export async function writeRows(
   db: Database,
   showId: string,
@@ -118,6 +119,7 @@ export async function undoneOf(db: Database, showId: string): Promise<ReadonlySe
   );
 }
 
+/** A show in the list of shows. */
 export interface ShowHead {
   id: string;
   name: string;
@@ -134,6 +136,7 @@ export interface ShowHead {
   origin: { name: string | null; seq: number } | null;
 }
 
+/** Shows that a person is in. */
 export async function listShows(db: Database, userId: string): Promise<ShowHead[]> {
   const rows = await db
     .selectFrom('members')
@@ -280,6 +283,7 @@ export async function membership(
     ? { role: row.role, pages: row.pages, until: row.until?.getTime() ?? null }
     : undefined;
 }
+/** A person’s place in a show. */
 export interface Membership {
   role: Role;
   /** Control pages that a volunteer has. */
@@ -287,12 +291,14 @@ export interface Membership {
   /** Milliseconds since 1970; null: for good. */
   until: number | null;
 }
+/** Their role; undefined for somebody who is not in it. */
 export const roleOf = async (
   db: Database,
   showId: string,
   userId: string,
 ): Promise<Role | undefined> => (await membership(db, showId, userId))?.role;
 
+/** Everybody in a show. */
 export async function listMembers(db: Database, showId: string): Promise<Member[]> {
   const rows = await db
     .selectFrom('members')
@@ -391,6 +397,7 @@ export async function setMember(
   });
 }
 
+/** The show on air; null where there is none. */
 export async function airShow(db: Database): Promise<string | null> {
   const row = await db
     .selectFrom('installation')
@@ -400,6 +407,7 @@ export async function airShow(db: Database): Promise<string | null> {
   return row?.air_show_id ?? null;
 }
 
+/** What may become of a show. */
 export const SHOW_STATES = ['archived', 'open', 'deleted', 'kept'] as const;
 /** Days in which a deleted show can be had back. */
 const GRACE_DAYS = 7;

@@ -16,6 +16,7 @@ const LIMITS = {
 } as const;
 type Kind = keyof typeof LIMITS;
 
+/** An attempt to sign in. */
 export interface Trying {
   /** As it was typed; need not exist. */
   email: string;

@@ -26,6 +26,7 @@ export type Ticket = z.infer<typeof Ticket>;
 const sign = (secret: string, body: string): string =>
   createHmac('sha256', `ticket:${secret}`).update(body).digest('base64url');
 
+/** A ticket for one socket, signed, good for a short while. */
 export function issueTicket(
   secret: string,
   who: Omit<z.input<typeof Ticket>, 'until' | 'id'>,

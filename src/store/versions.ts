@@ -34,6 +34,7 @@ export function isDangerous(edit: string, changes: readonly RowChange[]): boolea
   return DANGEROUS.has(edit) || gone >= MANY_GONE || changes.length >= MANY_WRITTEN;
 }
 
+/** Versions of a show, newest first. */
 export async function listVersions(db: Database, showId: string): Promise<Version[]> {
   const rows = await db
     .selectFrom('versions')

@@ -5,6 +5,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 
 const TRUST_PATH = '/trust';
+/** Where phones fetch the root that they are to trust. */
 export const ROOT_PATH = '/trust/house.crt';
 
 /** A host as a browser sends it, or none: it comes back on the page. */

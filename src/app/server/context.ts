@@ -20,6 +20,7 @@ const Environment = z.object({
   WINGMAN_DATA: z.string().default('.'),
 });
 
+/** What every route is answered with. */
 export interface ServerContext {
   db: Database;
   auth: Auth;

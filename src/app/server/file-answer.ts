@@ -29,5 +29,6 @@ export function asFile(
 export const asTable = (name: string, text: string): Response =>
   asFile('csv', name, `\ufeff${text}`);
 
+/** A paper as a PDF, for download. */
 export const asPaper = async (name: string, paper: Paper): Promise<Response> =>
   asFile('pdf', name, new Uint8Array(await makePdf(paper, new Date())));

@@ -43,6 +43,7 @@ function errorResponse(refusal: Refusal): Response {
   );
 }
 
+/** What people are told while the database is away. */
 export const AWAY = refuse(
   'unavailable',
   'The database cannot be reached right now. Playback goes on; nothing was changed. Try again in a moment.',
@@ -142,6 +143,7 @@ export async function person(request: Request, act: Act): Promise<WhoIsIt> {
 export const mayToo = async ({ sessionId }: Person, act: Act): Promise<boolean> =>
   mayNotHere(await standingOf(server().db, sessionId, null), act) === null;
 
+/** A person in the show that they ask about. */
 export interface MemberOf extends Person, Membership {}
 const SHOW_ID = /^[A-Za-z0-9-]{1,120}$/;
 const NO_SHOW = refuse('not-found', 'This show does not exist, or you are not one of its people.');

@@ -47,6 +47,7 @@ import { ClientMessage } from '@/core/live/messages';
 import { TABLES } from '@/core/show/tables';
 import type { Defined } from './define-route';
 
+/** Methods that routes answer. */
 export const METHODS = ['GET', 'POST', 'PUT', 'DELETE'] as const;
 type Method = (typeof METHODS)[number];
 type Module = Partial<Record<Method, { definition: Defined }>>;
@@ -101,6 +102,7 @@ interface Way extends Defined {
   method: Method;
   path: string;
 }
+/** Every route with its methods, from the handlers’ own definitions. */
 export const WAYS: readonly Way[] = Object.entries(MODULES).flatMap(([path, module]) =>
   METHODS.flatMap((method) => {
     const definition = module[method]?.definition;
@@ -166,6 +168,7 @@ function operationOf(way: Way): unknown {
 const editSchemas = (): Record<string, unknown> =>
   Object.fromEntries([...EDITS.values()].map((e) => [`edit.${e.name}`, schema(e.params)]));
 
+/** The API as an OpenAPI 3.1 document. */
 export function openApi(): unknown {
   const paths: Record<string, Record<string, unknown>> = {
     '/api/health': {

@@ -66,6 +66,7 @@ export async function toPlayer(
   });
 }
 
+/** Asks the player that is on air; refuses where none answers. */
 export async function askPlayer(
   path: string,
   who: MemberOf,

@@ -5,6 +5,7 @@ import type { TypeRow } from '@/core/types/rows';
 import { asFile } from './file-answer';
 import { plainName } from './file-name';
 
+/** A type as a GDTF archive, for download. */
 export function gdtfFile(type: TypeRow): Response {
   const { id, ...rest } = type;
   const name = `${plainName(`${type.maker} ${type.name}`)}.gdtf`;

@@ -13,6 +13,7 @@ export interface Head {
   lean_deg?: number;
 }
 
+/** A place on stage, metres. */
 export interface Point {
   x: number;
   y: number;
@@ -94,6 +95,7 @@ export function landing(
   return { x: head.x + dx * reach, y: head.y + dy * reach };
 }
 
+/** Where a head points, degrees as above. */
 export interface Aim {
   pan_deg: number;
   tilt_deg: number;

@@ -18,6 +18,7 @@ import { aimUnit, degreesOf } from './unit.ts';
 /** Level 0…1 of an attribute of a unit as it plays; undefined where nothing says. */
 export type LevelOf = (fixtureId: string, attribute: string) => number | undefined;
 
+/** What one unit puts on a place. */
 export interface Gives {
   fixtureId: string;
   /** Of all the light there, 0…1. */
@@ -25,6 +26,7 @@ export interface Gives {
   /** On what faces it, about. */
   lux: number;
 }
+/** Who lights a place, and who could. */
 export interface Lighting {
   /** Units that put light there, brightest first. */
   gives: Gives[];

@@ -4,6 +4,7 @@ import type { TypeRow } from '../types/rows.ts';
 import { direction, type Aim, type Direction, type Point } from './aim.ts';
 import { headOf } from './unit.ts';
 
+/** A ray of light, without an end. */
 export interface Beam {
   from: Point;
   along: Direction;

@@ -6,6 +6,7 @@ import type { Mode, TypeRow } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 import { aimWays, onStage, type Aim, type Head, type Point } from './aim.ts';
 
+/** Attributes of a head that points, 0…1 of their ranges. */
 export interface Turn {
   Pan: number;
   Tilt: number;

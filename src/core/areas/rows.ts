@@ -6,6 +6,7 @@ const Corner = z.object({
   x: z.number().min(-500).max(500),
   y: z.number().min(-500).max(500),
 });
+/** A corner of an area on the floor, metres. */
 export type Corner = z.infer<typeof Corner>;
 
 const AREA_CORNERS = 32;

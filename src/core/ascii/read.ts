@@ -7,6 +7,7 @@ import { seconds } from '../cues/clock.ts';
 import type { Oddities } from '../formats/odd.ts';
 import { LIMITS } from '../show/fields.ts';
 
+/** A cue’s times, or those of one of its parts; undefined where the file says none. */
 export interface AsciiPart {
   /** 0: of the cue itself. */
   number: number;
@@ -17,6 +18,7 @@ export interface AsciiPart {
   downDelay_s: number;
   levels: Map<number, number>;
 }
+/** A cue as the file has it. */
 export interface AsciiCue {
   line: number;
   /** In thousandths. */
@@ -27,12 +29,14 @@ export interface AsciiCue {
   link: number | undefined;
   parts: AsciiPart[];
 }
+/** A group or a submaster: levels 0…1 by channel. */
 export interface AsciiSet {
   line: number;
   number: number;
   name: string;
   levels: Map<number, number>;
 }
+/** What a file says, before it meets a show. */
 export interface AsciiShow {
   /** By channel: absolute addresses from 1, each with the level that it is held to. */
   patch: Map<number, { dimmer: number; level: number }[]>;

@@ -8,6 +8,7 @@ import { bringCues } from './cues.ts';
 import { bringFixtures } from './fixtures.ts';
 import { bring, NAMED_TABLES } from './named.ts';
 
+/** What is taken from another show, by ids of theirs. */
 export interface Wanted {
   cues: string[];
   /** Our list that the cues go into. */

@@ -8,6 +8,7 @@ import type { FixtureRow } from '../fixtures/rows.ts';
 import type { TypeRow } from '../types/rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
 
+/** One taking over on its way: two shows, and what has come of it so far. */
 export interface Coming {
   ours: Show;
   theirs: Show;

@@ -2,6 +2,7 @@
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 
+/** By what a fixture of another show is held to be one of ours. */
 export const MAPPINGS = ['number', 'type', 'position'] as const;
 export type Mapping = (typeof MAPPINGS)[number];
 

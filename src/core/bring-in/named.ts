@@ -4,6 +4,7 @@ import type { PaletteRow } from '../palettes/rows.ts';
 import type { AnyRow } from '../show/tables.ts';
 import { add, freeNumber, isAble, type Coming } from './coming.ts';
 
+/** What people know by its name, so that a row of the same name asks whether it is the same. */
 export const NAMED_TABLES = ['groups', 'palettes', 'effects', 'looks'] as const;
 type NamedTable = (typeof NAMED_TABLES)[number];
 /** What rows of these tables have in common; only palettes have a family. */

@@ -14,8 +14,10 @@ export const CircuitRow = z.object({
 });
 export type CircuitRow = z.infer<typeof CircuitRow>;
 
+/** Mains voltages between a phase and neutral, or two phases, volts. */
 export const VOLTAGES = [120, 208, 230, 400] as const;
 
+/** How a house is supplied; what loads are counted against. */
 export const Power = z.object({
   voltage_V: z.union([z.literal(120), z.literal(208), z.literal(230), z.literal(400)]),
   /** Share of a breaker that may be used for long. */

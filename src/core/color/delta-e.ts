@@ -1,6 +1,7 @@
 /** How different two colours look: CIE L*a*b* (CIE 15) and the CIEDE2000 difference (CIE 142-2001, ISO/CIE 11664-6). */
 import type { Chromaticity, XYZ } from './mix.ts';
 
+/** A colour in CIE 1976 L*a*b*: L from 0 to 100, a and b about -128 to 127. */
 export type Lab = readonly [L: number, a: number, b: number];
 
 /** D65, 2 degree observer, Y = 1. */

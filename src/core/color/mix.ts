@@ -5,7 +5,9 @@
 import { clamp } from '../numbers.ts';
 import type { Emitter } from '../types/rows.ts';
 
+/** Tristimulus values of the CIE 1931 observer, linear in light; Y is its brightness. */
 export type XYZ = [number, number, number];
+/** A colour without its brightness, CIE 1931 x and y. */
 export interface Chromaticity {
   x: number;
   y: number;
@@ -101,6 +103,7 @@ function locusY(T: number, x: number): number {
   return 3.081758 * x ** 3 - 5.8733867 * x ** 2 + 3.75112997 * x - 0.37001483;
 }
 
+/** How bright each emitter burns for a colour, 0…1, in the emitters’ order. */
 export interface Solution {
   weights: number[];
   /** The target lay outside the emitters' gamut; `at` is the nearest chromaticity in CIE 1976 u'v'. */

@@ -148,6 +148,7 @@ export function colourOf(
   return light;
 }
 
+/** What a unit is set to for a colour, and how near it comes. */
 export interface ColourAnswer {
   levels: { attribute: string; level: number }[];
   /** How far off it is, as distance in CIE 1976 u'v'; 0.01 is about what an eye notices side by side. */

@@ -19,6 +19,7 @@ import { stageVerb } from './stage.ts';
 import { keeping, lettingGo, taking } from './taking.ts';
 import { splitWords, type Word } from './words.ts';
 
+/** A line that was understood, one that was not, with where it went wrong, or none at all. */
 export type ReadCommand =
   | ({ ok: true } & Read)
   | { ok: false; message: string; at: number; length: number }

@@ -9,6 +9,7 @@ import type { ListRow } from '../lists/rows.ts';
 import { firstList, type Show } from '../show/show.ts';
 import { STAGE_VERBS, type Word } from './words.ts';
 
+/** What words of a line may mean, where and by whom it is typed. */
 export interface CommandContext {
   show: Show;
   /** Selected fixture ids in order. */
@@ -37,7 +38,9 @@ export class Complaint extends Error {
   }
 }
 
+/** Words between the ends of a range. */
 export const THRU = new Set(['thru', 'through', 'to']);
+/** Words with which a selection is over and something is done with it. */
 export const SELECTION_END: ReadonlySet<string> = new Set([
   ...STAGE_VERBS,
   'at',

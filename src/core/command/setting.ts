@@ -9,8 +9,10 @@ import type { Channel } from '../types/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { Complaint, THRU, type Reader } from './reader.ts';
 
+/** Levels that have words, percent. */
 export const FULL: Record<string, number> = { full: 100, fl: 100, out: 0 };
 
+/** What a line sets, and how that reads before Enter. */
 export interface Set_ {
   command: LiveCommand;
   /** More of the same line, after it. */

@@ -2,6 +2,7 @@
 import type { LiveCommand } from '../live/commands.ts';
 import type { Intent } from './intent.ts';
 
+/** What a line does, in the order in which it is done. */
 export type Step =
   | { do: 'select'; fixtures: string[] }
   | { do: 'live'; command: LiveCommand }

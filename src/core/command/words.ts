@@ -30,6 +30,7 @@ export const STAGE_VERBS: ReadonlySet<string> = new Set([
   'guard',
 ]);
 
+/** A piece of a line, with where it begins. */
 export interface Word {
   text: string;
   /** Lower case, for keywords. */

@@ -11,6 +11,7 @@ import type { PartRow } from '../crew/rows.ts';
 import { altered, type Change } from '../show/undo.ts';
 import { same } from '../same.ts';
 
+/** Something for a person’s inbox. */
 export interface Concern {
   userId: string;
   kind: InboxKind;

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { FAMILIES, Name } from '../show/fields.ts';
 
+/** A person’s own filter: which families a store takes. */
 export const Filter = z.object({
   name: Name.min(1, 'A filter has a name.'),
   families: z
@@ -10,4 +11,5 @@ export const Filter = z.object({
     .max(FAMILIES.length),
 });
 export type Filter = z.infer<typeof Filter>;
+/** Filters that a person may have. */
 export const FILTERS_KEPT = 20;

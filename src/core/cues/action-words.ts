@@ -5,6 +5,7 @@ import { formatTime } from './clock.ts';
 import { formatCueNumber } from './number.ts';
 import type { CueAction } from './rows.ts';
 
+/** Commands of MIDI Show Control in words for people. */
 export const SHOW_CONTROL_WORDS: Record<ShowControlCommand, string> = {
   go: 'GO',
   stop: 'stop',

@@ -10,6 +10,7 @@ export function cueWritten(c: RowChange): string | undefined {
   return c.table === 'values' ? (c.after ?? c.before)?.cueId : undefined;
 }
 
+/** A book as it would be after changes that are not made yet. */
 export interface BookAfter {
   lists: { get: (id: string) => ListRow | undefined };
   cuesOf: (listId: string) => readonly CueRow[];

@@ -7,6 +7,7 @@ import type { PaletteRow } from '../palettes/rows.ts';
 import type { ValueRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
+/** What was typed into a cell of the cue sheet. */
 export type CellText =
   | { kind: 'level'; level: number }
   | { kind: 'palette'; palette: PaletteRow }
@@ -47,6 +48,7 @@ export function readCell(show: Pick<Show, 'palettes'>, family: Family, text: str
 
 const only = <T>(rows: readonly T[]): T | undefined => (rows.length === 1 ? rows[0] : undefined);
 
+/** What a cell’s text sets, by unit; null takes away what the cue sets. */
 export interface CellValue {
   fixtureId: string;
   attribute: string;

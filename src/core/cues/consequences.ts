@@ -18,6 +18,7 @@ export interface Difference {
 /** So many are kept for each cue: enough for a picture of it. */
 const DIFFERENCES_KEPT = 400;
 
+/** A cue that a change makes look different, though nobody touched it. */
 export interface Consequence {
   cueId: string;
   listId: string;

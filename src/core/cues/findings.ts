@@ -12,6 +12,7 @@ import { timingOf } from './times.ts';
 import { formatCueNumber } from './number.ts';
 import { isComplete } from './tracking.ts';
 
+/** Something in a book that someone should look at. */
 export interface BookFinding {
   /** The same finding keeps its key. */
   key: string;

@@ -9,6 +9,7 @@ import { advanceTo, type Tracked } from './tracking.ts';
 /** Families that move besides the light itself. */
 export const MOVING: readonly Family[] = ['position', 'colour', 'beam'];
 
+/** How light and families go over a cue list, a figure for each cue. */
 export interface LightOver {
   cues: CueRow[];
   /** By cue: the mean level of the units that have an intensity, in percent. */

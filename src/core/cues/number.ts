@@ -1,8 +1,10 @@
 /** Cue numbers: whole thousandths inside, `2`, `2.5`, `10.125` for people. */
 import { z } from 'zod';
 
+/** The highest cue number, in thousandths. */
 export const LAST_CUE = 99_999_999;
 
+/** A cue’s number in thousandths: cue 2.5 is 2500. */
 export const CUE_NUMBER = z
   .number()
   .int('A cue number has at most three decimals.')

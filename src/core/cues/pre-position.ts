@@ -9,6 +9,7 @@ import type { Show } from '../show/show.ts';
 import { slotTimes } from './value-times.ts';
 import { cueAfter, cueBefore, stateAt, trackedAt, type Tracked } from './tracking.ts';
 
+/** A value that a cue sets in the dark, for the cue after it. */
 export interface Early {
   key: string;
   /** As the next cue sets it. */

@@ -3,6 +3,7 @@ import { CLOCK_TIME } from './rows.ts';
 import { LIMITS } from '../show/fields.ts';
 import { seconds, timeProblem } from './clock.ts';
 
+/** What starts a cue, as it is written in its row of the book. */
 export type Trigger =
   | { on: 'go' }
   | { on: 'follow'; time_s: number }

@@ -5,6 +5,7 @@ import { CUE_NUMBER } from './number.ts';
 import { KEEPS, Moment } from '../time/rows.ts';
 import { EffectUse } from '../effects/rows.ts';
 
+/** How a fade goes between its ends (docs/playback.md). */
 export const CURVES = ['linear', 'smooth', 'ease-in', 'ease-out'] as const;
 export type FadeCurve = (typeof CURVES)[number];
 
@@ -23,6 +24,7 @@ const CuePart = z.object({
 });
 export type CuePart = z.infer<typeof CuePart>;
 
+/** What a cue may do with another list. */
 export const LIST_ACTS = ['start', 'go', 'pause', 'release', 'goto'] as const;
 
 /** What of MIDI Show Control a cue may send: what needs nothing but a cue and a list. */
@@ -97,8 +99,10 @@ export const CueAction = z.discriminatedUnion('do', [
 ]);
 export type CueAction = z.infer<typeof CueAction>;
 
+/** A time of day, hours to seconds, as 21:05:00. */
 export const CLOCK_TIME = /^([01]\d|2[0-3]):[0-5]\d:[0-5]\d$/;
 
+/** A cue: its place in a list, its times, and what it starts; what it sets is rows of `values`. */
 export const CueRow = z.object({
   id: idOf('cues'),
   listId: idOf('lists'),

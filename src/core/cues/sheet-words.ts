@@ -4,6 +4,7 @@ import { formatCueNumber } from './number.ts';
 import type { CueRow } from './rows.ts';
 import { CELL, runsTo, type Column, type Sheet } from './sheet.ts';
 
+/** A part of the cue sheet that is copied as text. */
 export interface SheetInWords {
   sheet: Sheet;
   columns: readonly Column[];

@@ -15,6 +15,7 @@ import type { Show } from '../show/show.ts';
 import { prePositions } from './pre-position.ts';
 import { isComplete } from './tracking.ts';
 
+/** A column of the cue sheet: units that are read together. */
 export interface Column {
   id: string;
   label: string;
@@ -38,6 +39,7 @@ export const CELL = {
   effect: 128,
 } as const;
 
+/** What the cue sheet shows, a number for each cell, row by row: row × columns + column. */
 export interface Sheet {
   rows: number;
   columns: number;

@@ -21,6 +21,7 @@ export interface Way {
   /** Seconds from GO until its last slot has arrived. */
   end_s: number;
 }
+/** How long a cue takes, and what goes when. */
 export interface CueTiming {
   /** Seconds from GO until everything has arrived; 0 for a cue that moves nothing. */
   total_s: number;

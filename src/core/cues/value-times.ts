@@ -3,6 +3,7 @@ import type { FadeCurve } from './rows.ts';
 import type { CueRow, ValueRow } from './rows.ts';
 import type { Family } from '../show/fields.ts';
 
+/** How one value of a cue moves. */
 export interface SlotTimes {
   /** Seconds. */
   up: number;

@@ -16,14 +16,17 @@ export interface EditedBy {
   /** ISO 8601, UTC. */
   at: string;
 }
+/** Whoever made what was made without a person. */
 export const NOBODY: EditedBy = { userId: '', name: 'somebody', at: '1970-01-01T00:00:00.000Z' };
 
+/** What an edit’s plan may ask for. */
 export interface EditContext {
   /** Ids for new rows, unique and repeatable for one edit id. */
   newId: () => string;
   by: EditedBy;
 }
 
+/** What an edit would do, before it is done. */
 export interface Planned {
   changes: RowChange[];
   /** What was done, in words, for the log and for undo: `Patched 6 fixtures, 201–206, at 2.101`. */

@@ -177,4 +177,5 @@ const table = [
   changeList,
   deleteList,
 ] as unknown as readonly Edit<unknown>[];
+/** All edits by their names. */
 export const EDITS: ReadonlyMap<string, Edit<unknown>> = new Map(table.map((e) => [e.name, e]));

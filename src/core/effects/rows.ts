@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { FixtureNumber, Level, Name, Time, idOf } from '../show/fields.ts';
 
+/** Shapes of one round of an effect. */
 export const WAVES = ['sine', 'triangle', 'rise', 'fall', 'square', 'steps'] as const;
 
 /** A step of a lane: what it goes to, how much of the round it takes, and for how much of that it moves. */
@@ -44,6 +45,7 @@ export const EffectTrack = z.object({
 });
 export type EffectTrack = z.infer<typeof EffectTrack>;
 
+/** An effect: shapes for attributes, how fast they go, and how they are spread over units. */
 export const EffectRow = z.object({
   id: idOf('effects'),
   number: FixtureNumber,

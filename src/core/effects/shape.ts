@@ -8,6 +8,7 @@ import { takesOf } from './wave.ts';
 
 /** A step takes at least this of the round: neighbours are pushed no further. */
 export const LEAST = 0.01;
+/** Steps that a shape may have. */
 export const MOST_STEPS = 32;
 
 /** Where a step lies in the round. */

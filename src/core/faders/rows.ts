@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { Level, Name, RowId, Time, idOf } from '../show/fields.ts';
 
+/** What a fader may have in hand. */
 export const FADER_HOLDS = ['list', 'look', 'palette', 'group', 'effect'] as const;
 export type FaderKind = (typeof FADER_HOLDS)[number];
 
@@ -14,6 +15,7 @@ export const HELD_TABLES = {
   effect: 'effects',
 } as const satisfies Record<FaderKind, string>;
 
+/** What a fader does with what it holds (docs/playback.md). */
 export const FADER_MODES = ['proportional', 'inhibiting', 'rate', 'size'] as const;
 
 /** What the key under a fader does: full or alone while it is pressed, up and down by turns, the next cue of its list. */
@@ -25,6 +27,7 @@ export const OTHERS_COME = ['raised', 'travel', 'at'] as const;
 /** In the settings: at most so many pages of faders have names. */
 export const FADER_PAGES = 125;
 
+/** A playback fader of a show; where it stands is no row. */
 export const FaderRow = z.object({
   id: idOf('faders'),
   number: z.number().int().min(1, 'Faders count from 1.').max(999, 'There are 999 faders.'),

@@ -2,12 +2,14 @@
 import Papa from 'papaparse';
 import { plain } from '../rig/search.ts';
 
+/** A table as text, its first line the names of its columns. */
 export interface CsvTable {
   header: string[];
   /** Cells with the line of the file that they stand on. */
   rows: { line: number; cells: string[] }[];
 }
 
+/** A field that a column may be, and what its column may be called. */
 export interface CsvField {
   key: string;
   label: string;
@@ -15,6 +17,7 @@ export interface CsvField {
   words: readonly string[];
 }
 
+/** The column of each field, from 0; a field without one is not read. */
 export type CsvMapping = Record<string, number>;
 
 /** Columns by what their headers are called. */

@@ -8,6 +8,7 @@ import { LIMITS } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
 import { columnsOf, harmless, type CsvTable } from './csv-table.ts';
 
+/** What a table of cues may have. */
 export const CUE_FIELDS = [
   { key: 'number', label: 'Cue', words: ['cue', 'number', 'no', 'nr', 'q', 'lx', 'cuenumber'] },
   { key: 'name', label: 'Name', words: ['name', 'label', 'title', 'description', 'cuename'] },
@@ -24,6 +25,7 @@ export const CUE_FIELDS = [
 ] as const;
 export type CueField = (typeof CUE_FIELDS)[number]['key'];
 
+/** One cue as a line of a table gives it; times in seconds, the number in thousandths. */
 export interface CueLine {
   line: number;
   number: number;
@@ -39,6 +41,7 @@ export interface CueLine {
   operatorNote?: string | null;
   designerNote?: string | null;
 }
+/** Why a line of a table of cues cannot be taken. */
 export interface CueProblem {
   line: number;
   text: string;

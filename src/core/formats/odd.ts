@@ -10,6 +10,7 @@ export interface Odd {
 /** More lines than this nobody reads. */
 const MOST_LINES = 500;
 
+/** What was odd in a file, each said once, and not more of them than people read. */
 export class Oddities {
   readonly list: Odd[] = [];
   private more = 0;

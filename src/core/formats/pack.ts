@@ -6,6 +6,7 @@ import { TABLE_NAMES, type AnyRow, type TableName } from '../show/tables.ts';
 import { valueId, type ValueRow } from '../cues/rows.ts';
 import { MutableShow, type Show } from '../show/show.ts';
 
+/** A show’s rows, with cue values as columns of numbers. */
 export interface PackedShow {
   tables: Partial<Record<TableName, AnyRow[]>>;
   /** Per cue: fixture index, attribute index, level (null lets go), alternating. */

@@ -24,8 +24,10 @@ import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 
+/** How large a table may be before any of it is read. */
 export const CSV_LIMITS = { bytes: 4 * 1024 * 1024, rows: 10_000, columns: 64 } as const;
 
+/** What a table of fixtures may have. */
 export const PATCH_FIELDS = [
   {
     key: 'number',
@@ -122,6 +124,7 @@ export function readCsv(bytes: Uint8Array): Result<CsvTable> {
 /** Columns by what their headers are called. */
 export const guessMapping = (header: readonly string[]): Mapping => columnsOf(header, PATCH_FIELDS);
 
+/** A line of a table of fixtures, as text, before it is understood. */
 export const ImportRow = z.object({
   line: z.number().int().min(1),
   number: z.string().max(200),
@@ -156,6 +159,7 @@ export function mapRows(table: CsvTable, mapping: Mapping): ImportRow[] {
   }));
 }
 
+/** Why a line of a table of fixtures cannot be taken. */
 export interface RowProblem {
   line: number;
   field: PatchField;
@@ -195,104 +199,158 @@ const withoutMarks = (row: ImportRow): ImportRow => ({
   circuit: unmarked(row.circuit),
 });
 
+/** Types of a show and of the library by what people may call them: the name, or the maker and the name. */
+function typesByName(show: Show): ReadonlyMap<string, TypeRow> {
+  const types = [...show.types.values(), ...libraryTypes().filter((t) => !show.types.has(t.id))];
+  const byName = new Map<string, TypeRow>();
+  // Of two of one name, the first counts: that of the show.
+  for (const t of types.reverse()) {
+    byName.set(plain(t.name), t);
+    byName.set(plain(`${t.maker} ${t.name}`), t);
+  }
+  return byName;
+}
+
+/** What is wrong with one row is told to this, as often as there is something. */
+type Bad = (field: PatchField, message: string) => void;
+
+function numberIn(row: ImportRow, lines: Map<number, number>, bad: Bad): number {
+  const number = /^\d{1,5}$/.test(row.number) ? Number(row.number) : 0;
+  if (number < 1) {
+    const said = `“${row.number.slice(0, 40)}” is not a fixture number.`;
+    bad('number', row.number === '' ? 'The number is missing.' : said);
+    return number;
+  }
+  const twin = lines.get(number);
+  if (twin !== undefined) bad('number', `${number} is on line ${twin} already.`);
+  else lines.set(number, row.line);
+  return number;
+}
+
+/** A row without a type is of the type that its number has in the show. */
+function typeIn(
+  show: Show,
+  row: ImportRow,
+  existing: FixtureRow | undefined,
+  byName: ReadonlyMap<string, TypeRow>,
+  bad: Bad,
+): TypeRow | undefined {
+  if (row.type === '') {
+    const type = show.types.get(existing?.typeId ?? '');
+    if (!type) bad('type', 'The type is missing.');
+    return type;
+  }
+  const called = `${row.maker} ${row.type}`;
+  const type =
+    byName.get(plain(called)) ?? (row.maker === '' ? byName.get(plain(row.type)) : undefined);
+  if (!type) bad('type', `There is no type “${called.trim().slice(0, 60)}”.`);
+  return type;
+}
+
+/** By its name, or by how many channels it has; where the row has none, the one that the fixture is in, or the first. */
+function modeIn(
+  row: ImportRow,
+  existing: FixtureRow | undefined,
+  type: TypeRow,
+  bad: Bad,
+): Mode | undefined {
+  const wanted =
+    row.mode === '' && existing && type.id === existing.typeId ? existing.mode : row.mode;
+  const mode =
+    type.modes.find((m) => plain(m.name) === plain(wanted)) ??
+    type.modes.find((m) => String(channelCount(m)) === wanted.replace(/\D/g, '')) ??
+    (wanted === '' ? type.modes[0] : undefined);
+  if (!mode)
+    bad(
+      'mode',
+      `${type.name} has no mode “${wanted.slice(0, 40)}”; it has ${type.modes.map((m) => m.name).join(', ')}.`,
+    );
+  return mode;
+}
+
+/** A table does not change what a fixture is: its programming would be lost. */
+function checkSwap(
+  show: Show,
+  existing: FixtureRow,
+  type: TypeRow,
+  mode: Mode | undefined,
+  bad: Bad,
+): void {
+  const { number } = existing;
+  if (existing.typeId !== type.id)
+    bad(
+      'type',
+      `${number} is a ${show.types.get(existing.typeId)?.name ?? 'other type'} in the show. Swap its type there, so that its programming is converted.`,
+    );
+  else if (mode && existing.mode !== mode.name)
+    bad(
+      'mode',
+      `${number} is in mode “${existing.mode}” in the show. Swap it there, so that its programming is converted.`,
+    );
+}
+
+function checkLengths(row: ImportRow, bad: Bad): void {
+  if (row.hang.length > LIMITS.nameLength)
+    bad('hang', `A position has at most ${LIMITS.nameLength} characters.`);
+  if (row.circuit.length > LIMITS.nameLength)
+    bad('circuit', `A circuit’s name has at most ${LIMITS.nameLength} characters.`);
+}
+
+/** One row, looked at whole; undefined where anything of it cannot be taken. */
+function readyRow(
+  show: Show,
+  read: ImportRow,
+  byName: ReadonlyMap<string, TypeRow>,
+  lines: Map<number, number>,
+  problems: RowProblem[],
+): ReadyRow | undefined {
+  const before = problems.length;
+  const bad: Bad = (field, message) => void problems.push({ line: read.line, field, message });
+  for (const { key } of PATCH_FIELDS)
+    if (FORMULA.test(read[key]))
+      bad(key, `“${read[key].slice(0, 40)}” begins like a formula. Write it as plain text.`);
+  if (problems.length > before) return undefined;
+
+  const row = withoutMarks(read);
+  const number = numberIn(row, lines, bad);
+  const existing = show.fixtureByNumber(number);
+  const type = typeIn(show, row, existing, byName, bad);
+  const mode = type && modeIn(row, existing, type, bad);
+  if (existing && type) checkSwap(show, existing, type, mode, bad);
+  const patch = addressOf(row);
+  if (patch === undefined)
+    bad(
+      'address',
+      `“${`${row.universe} ${row.address}`.trim().slice(0, 40)}” is no address; they look like 2.101, or 1 to 131072.`,
+    );
+  const named = Name.safeParse(
+    row.label === '' ? (existing?.label ?? type?.name ?? '') : row.label,
+  );
+  if (row.label !== '' && !named.success) bad('label', sayFirst(named.error));
+  checkLengths(row, bad);
+  if (problems.length > before || !type || !mode || !patch) return undefined;
+  return {
+    line: row.line,
+    number,
+    label: named.data ?? type.name,
+    type,
+    mode,
+    patch,
+    hang: row.hang || (existing?.hang ?? ''),
+    circuit: row.circuit,
+    existing,
+  };
+}
+
 /** Every row looked at, with every problem of it; nothing is written. */
 export function checkImport(
   show: Show,
   rows: readonly ImportRow[],
 ): { ready: ReadyRow[]; problems: RowProblem[] } {
   const problems: RowProblem[] = [];
-  const ready: ReadyRow[] = [];
-  const types = [...show.types.values(), ...libraryTypes().filter((t) => !show.types.has(t.id))];
-  const byName = new Map<string, TypeRow>();
-  for (const t of [...types].reverse()) {
-    byName.set(plain(t.name), t);
-    byName.set(plain(`${t.maker} ${t.name}`), t);
-  }
-  const numbers = new Map<number, number>();
-  for (const read of rows) {
-    const row = withoutMarks(read);
-    const bad = (field: PatchField, message: string): void =>
-      void problems.push({ line: row.line, field, message });
-    const before = problems.length;
-    for (const { key } of PATCH_FIELDS)
-      if (FORMULA.test(read[key]))
-        bad(key, `“${read[key].slice(0, 40)}” begins like a formula. Write it as plain text.`);
-    if (problems.length > before) continue;
-
-    const number = /^\d{1,5}$/.test(row.number) ? Number(row.number) : 0;
-    if (number < 1)
-      bad(
-        'number',
-        row.number === ''
-          ? 'The number is missing.'
-          : `“${row.number.slice(0, 40)}” is not a fixture number.`,
-      );
-    const twin = numbers.get(number);
-    if (number > 0 && twin !== undefined) bad('number', `${number} is on line ${twin} already.`);
-    if (number > 0) numbers.set(number, twin ?? row.line);
-    const existing = show.fixtureByNumber(number);
-
-    const type =
-      row.type === ''
-        ? show.types.get(existing?.typeId ?? '')
-        : (byName.get(plain(`${row.maker} ${row.type}`)) ??
-          (row.maker === '' ? byName.get(plain(row.type)) : undefined));
-    if (!type)
-      bad(
-        'type',
-        row.type === ''
-          ? 'The type is missing.'
-          : `There is no type “${`${row.maker} ${row.type}`.trim().slice(0, 60)}”.`,
-      );
-    const wanted =
-      row.mode === '' && existing && type?.id === existing.typeId ? existing.mode : row.mode;
-    const mode =
-      type?.modes.find((m) => plain(m.name) === plain(wanted)) ??
-      type?.modes.find((m) => String(channelCount(m)) === wanted.replace(/\D/g, '')) ??
-      (wanted === '' ? type?.modes[0] : undefined);
-    if (type && !mode)
-      bad(
-        'mode',
-        `${type.name} has no mode “${wanted.slice(0, 40)}”; it has ${type.modes.map((m) => m.name).join(', ')}.`,
-      );
-    if (existing && type && existing.typeId !== type.id)
-      bad(
-        'type',
-        `${number} is a ${show.types.get(existing.typeId)?.name ?? 'other type'} in the show. Swap its type there, so that its programming is converted.`,
-      );
-
-    if (existing && type && mode && existing.typeId === type.id && existing.mode !== mode.name)
-      bad(
-        'mode',
-        `${number} is in mode “${existing.mode}” in the show. Swap it there, so that its programming is converted.`,
-      );
-
-    const points = addressOf(row);
-    if (points === undefined)
-      bad(
-        'address',
-        `“${`${row.universe} ${row.address}`.trim().slice(0, 40)}” is no address; they look like 2.101, or 1 to 131072.`,
-      );
-    const label = row.label === '' ? (existing?.label ?? type?.name ?? '') : row.label;
-    const named = Name.safeParse(label);
-    if (row.label !== '' && !named.success) bad('label', sayFirst(named.error));
-    if (row.hang.length > LIMITS.nameLength)
-      bad('hang', `A position has at most ${LIMITS.nameLength} characters.`);
-    if (row.circuit.length > LIMITS.nameLength)
-      bad('circuit', `A circuit’s name has at most ${LIMITS.nameLength} characters.`);
-    if (problems.length === before && type && mode && points)
-      ready.push({
-        line: row.line,
-        number,
-        label: named.data ?? type.name,
-        type,
-        mode,
-        patch: points,
-        hang: row.hang || (existing?.hang ?? ''),
-        circuit: row.circuit,
-        existing,
-      });
-  }
+  const byName = typesByName(show);
+  const lines = new Map<number, number>();
+  const ready = rows.flatMap((row) => readyRow(show, row, byName, lines, problems) ?? []);
   problems.push(...checkAddresses(show, ready));
   return { ready, problems: problems.sort((a, b) => a.line - b.line) };
 }

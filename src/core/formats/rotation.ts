@@ -1,5 +1,6 @@
 /** Which back-ups stay: the newest ones, and for some time one of each day. */
 export const NEWEST_KEPT = 24;
+/** Days of each of which the last backup stays. */
 export const DAYS_KEPT = 14;
 
 /** Those of `made` (milliseconds since 1970) that may go. Of each day its last one stays. */

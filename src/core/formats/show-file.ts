@@ -29,6 +29,7 @@ import type { Change } from '../show/undo.ts';
 export const SCHEMA = 8;
 /** Before it, what sheets are now were control pages. */
 const SHEETS_SINCE = 4;
+/** Bytes of the largest show file. */
 export const FILE_LIMIT = 64 * 1024 * 1024;
 /** With its sounds: what a ZIP without extensions can hold (APPNOTE 4.4.8), and room for what is no sound. */
 export const SHOW_FILE_LIMIT = 4 * 1024 * 1024 * 1024 - 64 * 1024 * 1024;
@@ -92,6 +93,7 @@ const LoggedChange = z.object({
   ),
 });
 
+/** A show file that was read and is whole. */
 export interface ShowFile {
   manifest: Manifest;
   show: MutableShow;
@@ -114,6 +116,7 @@ export function soundsOf(rows: Iterable<SoundRow>): Manifest['sounds'] {
   }));
 }
 
+/** What stands in a show file beside its rows. */
 export interface WriteOptions {
   id: string;
   name: string;

@@ -2,6 +2,7 @@
 import { unzipSync } from 'fflate';
 import { refuse, type Result } from '../refusal.ts';
 
+/** How much an archive may become before any of it is unpacked. */
 export interface ZipLimits {
   /** Entries that an archive may have. */
   entries: number;
@@ -10,6 +11,7 @@ export interface ZipLimits {
   all: number;
 }
 
+/** What was taken out of an archive. */
 export interface Unzipped {
   /** By their names as they are written, with slashes. */
   files: Map<string, Uint8Array>;

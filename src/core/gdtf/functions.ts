@@ -13,6 +13,7 @@ const MOST_SETS = 128;
 /** Where a function counts: always, never, or while another channel is in a range. */
 export type When = NonNullable<ChannelFunction['when']> | 'always' | 'never';
 
+/** The channel whose functions are read. */
 export interface FunctionContext {
   where: string;
   /** Of the channel. */

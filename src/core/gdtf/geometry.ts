@@ -3,6 +3,7 @@ import { attr, childOf, childrenOf, numberIn, type Element } from '../formats/xm
 import type { Oddities } from '../formats/odd.ts';
 import { matrixIn, placeOf, product, UNTURNED, type Matrix } from './values.ts';
 
+/** A geometry of a fixture type, in its place. */
 export interface Place {
   /** Channels name it. */
   name: string;

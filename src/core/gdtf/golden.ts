@@ -7,6 +7,7 @@ export const PNG = Buffer.from(
   'base64',
 );
 
+/** A description of a head with a ring, in our own made-up world, that uses most of what DIN SPEC 15800 has. */
 export const HEAD = `<?xml version="1.0" encoding="UTF-8" standalone="no" ?>
 <GDTF DataVersion="1.2">
  <FixtureType Name="Oriel 300" ShortName="OR3" LongName="Oriel 300 wash" Manufacturer="Quillon" Description="A head with a ring"
@@ -81,6 +82,7 @@ export const HEAD = `<?xml version="1.0" encoding="UTF-8" standalone="no" ?>
  </FixtureType>
 </GDTF>`;
 
+/** A GDTF archive around a description. */
 export const gdtfOf = (
   xml: string | Uint8Array,
   more: Record<string, Uint8Array> = {},
@@ -116,6 +118,7 @@ export function roofGlb(): Uint8Array {
   return new Uint8Array(bytes);
 }
 
+/** The head with a ring, with its pictures and its body. */
 export const headFile = (): Uint8Array =>
   gdtfOf(HEAD, {
     'wheels/tide.png': PNG,

@@ -5,6 +5,7 @@ import { attributeInfo, isEmitter } from '../rig/attributes.ts';
 import { levelOfRaw, rawOf } from '../rig/channel.ts';
 import { isOpen, openLevel } from '../rig/shutter.ts';
 import {
+  MOST_BREAKS,
   MOST_CELLS,
   MOST_CHANNELS,
   type Channel,
@@ -19,7 +20,6 @@ import { dmxValue } from './values.ts';
 
 const SLOTS = 512;
 const MOST_BYTES = 3;
-const MOST_BREAKS = 4;
 
 /** A channel at one of its places. */
 interface Wire {
@@ -36,6 +36,7 @@ interface Wire {
   attribute: string;
 }
 
+/** What a mode is read with. */
 export interface TypeContext {
   type: Element;
   wheels: readonly Wheel[];

@@ -126,6 +126,7 @@ function reachOf(places: readonly Place[]): number | undefined {
   return below > 0.005 && below <= 5 ? Math.round(below * 1000) / 1000 : undefined;
 }
 
+/** What a type weighs, draws and throws. */
 export type Body = Pick<
   TypeRow,
   'watts' | 'weight_kg' | 'lamp_K' | 'beam_deg' | 'lumens' | 'reach_m'

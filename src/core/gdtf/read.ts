@@ -34,6 +34,7 @@ const ZIP: ZipLimits = { entries: 5000, one: 32 * 1024 * 1024, all: 96 * 1024 * 
 const MOST_MODES = 64;
 const DESCRIPTION = 'description.xml';
 
+/** A type as its file says, and what was odd in it. */
 export interface ReadType {
   /** Without the id of a row. */
   type: Omit<TypeRow, 'id'>;

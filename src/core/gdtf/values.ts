@@ -44,6 +44,7 @@ export const writeColour = ({ x, y, Y }: Emitter): string =>
 
 /** Row by row, 16 numbers; the place is the last column. Metres. */
 export type Matrix = readonly number[];
+/** A matrix that moves and turns nothing, row by row. */
 export const UNTURNED: Matrix = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
 
 /** `{…}{…}{…}{…}`; rows with the place at the end of each, or in the last row. Undefined for what is none. */

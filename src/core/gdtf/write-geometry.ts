@@ -90,6 +90,7 @@ export function partOf(
 const cellName = (mode: Mode, cell: number): string =>
   mode.cells?.[cell - 1]?.name ?? `Cell ${cell}`;
 
+/** Channels that stand together in a geometry of their own. */
 export interface Cell {
   channels: readonly Channel[];
   break: number;

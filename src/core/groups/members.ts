@@ -2,6 +2,7 @@
 import type { GroupRow } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
+/** What a group’s members are found in. */
 export type GroupSource = Pick<Show, 'fixtures' | 'groups'>;
 
 /** Fixture ids that these stand for: fixtures as they are, groups by what is in them. What is gone is left out. */

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { FixtureNumber, Name, RowId, idOf } from '../show/fields.ts';
 
+/** Units that are called by one name. */
 export const GroupRow = z.object({
   id: idOf('groups'),
   number: FixtureNumber,

@@ -14,6 +14,7 @@ const PRESSED = 0.5;
 /** Parts that are pressed now, each with what its press did; undefined where that was nothing. */
 export type Pressed = Map<string, HandAct | undefined>;
 
+/** What a control’s move is. */
 export interface Press {
   /** What is done by this move; undefined: nothing. */
   act: HandAct | undefined;
@@ -54,6 +55,7 @@ export function pressOf(
   return { act: was && holds(show, was) ? was : act, edge: false };
 }
 
+/** Live commands that a hand may send. */
 export type HandCommand = CommandOf<
   | 'fader'
   | 'flash'

@@ -14,6 +14,7 @@ const Called = z.union([
   z.object({ piece: z.string().max(120) }),
 ]);
 
+/** A hand in a file of its own, with what its bindings name written out, so that another show finds its own. */
 export const KeptHand = HandRow.omit({ id: true, number: true }).extend({
   called: z.record(z.string().max(120), Called),
 });

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { Name, idOf } from '../show/fields.ts';
 
+/** What a hand may be. */
 export const HAND_KINDS = ['midi', 'keyboard', 'gamepad', 'desk'] as const;
 /** Where a hand is: at the screens of people, who play with it by their own right, or at the machine of the player. */
 export const HAND_PLACES = ['screen', 'player'] as const;
@@ -14,7 +15,9 @@ export const DESK_PORT_PATTERN =
   /^(?:sacn\/(?:[1-9]\d{0,4})|artnet\/(?:\d{1,2}|1[01]\d|12[0-7])\.(?:\d|1[0-5])\.(?:\d|1[0-5]))$/;
 /** Pages of bindings that a hand has at most; page 0 holds on all of them. */
 export const MOST_PAGES = 16;
+/** Bindings that a hand may have. */
 export const MOST_BINDINGS = 1000;
+/** What a control may do with a list. */
 export const HAND_LISTS = ['go', 'back', 'pause', 'release'] as const;
 
 /**
@@ -46,10 +49,12 @@ export type HandAct = z.infer<typeof HandAct>;
 /** From F0 to F7: bytes of 7 bits in hex, `nn` a part's number, `cc` its channel, and once `tt`, its letters. */
 export const DISPLAY_PATTERN =
   /^F0(?: (?:[0-7][0-9A-F]|nn|cc)){1,24} tt(?: (?:[0-7][0-9A-F]|nn|cc)){0,8} F7$/;
+/** Letters of a name that a hand’s display is told. */
 export const MOST_LETTERS = 32;
 
 const BindingKey = z.string().regex(/^\d{1,2}:/);
 
+/** A hand: a surface of faders, knobs and keys, and what each does. */
 export const HandRow = z.object({
   id: idOf('hands'),
   number: z.number().int().min(1).max(99),

@@ -3,6 +3,7 @@ import { stateOf, type Now } from '../sheets/state.ts';
 import type { Show } from '../show/show.ts';
 import { partsOn, type ControlId, type HandAct, type HandRow } from './rows.ts';
 
+/** What a hand’s lamps, rings and displays are told from. */
 export interface Telling extends Now {
   /** Time that was chosen on a sheet, in seconds; null: none. */
   time_s: number | null;

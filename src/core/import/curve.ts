@@ -11,6 +11,7 @@ import type { ImportContext, Proposed } from './proposed.ts';
 
 /** What the second column is called where it is light that was measured, and not what is sent. */
 const LIGHT = ['light', 'lux', 'measured', 'brightness', 'flux', 'lumen', 'lumens'];
+/** What a table of a dimmer’s curve may have. */
 export const CURVE_FIELDS: readonly CsvField[] = [
   { key: 'level', label: 'Level', words: ['level', 'in', 'input', 'percent', 'dmxin', 'control'] },
   {

@@ -4,6 +4,7 @@ import type { RowChange, Show } from '../show/show.ts';
 import type { Role } from '../roles.ts';
 import type { TypeRow } from '../types/rows.ts';
 
+/** What a file may be. */
 export const KINDS = [
   'gdtf',
   'mvr',
@@ -44,6 +45,7 @@ export interface Item {
   says?: string;
 }
 
+/** What a file would do to a show: nothing has been done. */
 export interface Proposed {
   kind: Kind;
   items: Item[];
@@ -57,6 +59,7 @@ export interface Proposed {
   columns?: Columns;
 }
 
+/** A table’s columns, and which field each was taken for. */
 export interface Columns {
   header: string[];
   fields: { key: string; label: string }[];
@@ -64,6 +67,7 @@ export interface Columns {
   mapping: Record<string, number>;
 }
 
+/** Into what a file is read, and for whom. */
 export interface ImportContext {
   show: Show;
   role: Role;
@@ -74,6 +78,7 @@ export interface ImportContext {
   options: ImportOptions;
 }
 
+/** What people chose about a file. */
 export interface ImportOptions {
   /** Read as this, whatever it looks like. */
   kind?: Kind | undefined;
@@ -86,6 +91,7 @@ export interface ImportOptions {
   columns?: Record<string, number> | undefined;
 }
 
+/** A file as it was given. */
 export interface ImportFile {
   name: string;
   bytes: Uint8Array;
@@ -105,4 +111,5 @@ export const answerOf = ({ kind, items, problems, summary, columns, changes }: P
   rows: changes.length,
   ...(columns ? { columns } : {}),
 });
+/** What a person is told of a file; with its number in history, where it was taken. */
 export type ImportAnswer = ReturnType<typeof answerOf> & { seq?: number };

@@ -5,6 +5,7 @@ import { CardName, Name, idOf, Universe } from '../show/fields.ts';
 
 const SACN_LAST = 63_999;
 
+/** A universe that this house listens to, and what comes of it. */
 export const InputRow = z.object({
   id: idOf('inputs'),
   name: Name,

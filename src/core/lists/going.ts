@@ -2,6 +2,7 @@
 import { NO_TIME } from '../time/rows.ts';
 import type { Chase, ListRow } from './rows.ts';
 
+/** What brings the next cue of a list. */
 export const GOES = ['hand', 'time', 'chase'] as const;
 export type Goes = (typeof GOES)[number];
 

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { Name, idOf, Time } from '../show/fields.ts';
 import { ListTime } from '../time/rows.ts';
 
+/** Which way a chase goes through its steps. */
 export const DIRECTIONS = ['forward', 'back', 'bounce', 'random'] as const;
 
 /** A list that steps by itself. */
@@ -26,8 +27,10 @@ const Chase = z.object({
 });
 export type Chase = z.infer<typeof Chase>;
 
+/** Of a list that was given none; 0 to 100. */
 export const PRIORITY = 50;
 
+/** A cue list: how its cues follow each other, and who wins beside others. */
 export const ListRow = z.object({
   id: idOf('lists'),
   number: z.number().int().min(1).max(9999),
@@ -51,4 +54,5 @@ export const ListRow = z.object({
 });
 export type ListRow = z.infer<typeof ListRow>;
 
+/** Seconds in which a list goes out that was given no time of its own. */
 export const RELEASE_S = 2;

@@ -1,6 +1,7 @@
 /** What the web process tells of people, versions and back-ups, for the store that makes it and the screens that show it. Times are ISO 8601, UTC. */
 import type { Role } from '../roles.ts';
 
+/** Somebody of a show. */
 export interface Member {
   userId: string;
   name: string;
@@ -12,6 +13,7 @@ export interface Member {
   until: string | null;
 }
 
+/** A way into a show that nobody has taken yet. */
 export interface Invitation {
   id: string;
   role: Role;
@@ -25,6 +27,7 @@ export interface Invitation {
 
 /** Made by hand, before something dangerous, or when the board changed hands. */
 export type VersionKind = 'named' | 'before' | 'board';
+/** A state of a show that was given a name, or kept before something large. */
 export interface Version {
   id: string;
   name: string;
@@ -37,6 +40,7 @@ export interface Version {
 /** What happened that is no edit: playing, the board, people, and what was refused. */
 export const JOURNAL_KINDS = ['go', 'call', 'board', 'people', 'refused', 'air', 'file'] as const;
 export type JournalKind = (typeof JOURNAL_KINDS)[number];
+/** Something that happened on stage, or to a show, and by whom. */
 export interface JournalEntry {
   id: number;
   at: string;
@@ -59,6 +63,7 @@ export interface CopyOf {
   merged: boolean;
 }
 
+/** A copy of a show beside the database. */
 export interface Backup {
   showId: string;
   file: string;

@@ -123,8 +123,10 @@ const LIST = [
 ] as const;
 type Listed = (typeof LIST)[number];
 
+/** What all live commands are called. */
 export type LiveName = Listed['command'];
 /** What is sent: `{command, …params}`, as it is after checking. */
+/** A live command, of any name, parsed: what is unknown, missing or out of range is refused. */
 export type LiveCommand = z.infer<Listed['schema']>;
 /** The message of one of them, or of several. */
 export type CommandOf<Name extends LiveName> = Extract<LiveCommand, { command: Name }>;
@@ -136,15 +138,19 @@ type Schemas<Definitions extends readonly { schema: z.ZodType }[]> = {
 const SCHEMAS = LIST.map((live) => live.schema) as unknown as Schemas<typeof LIST>;
 export const LiveCommand = z.discriminatedUnion('command', SCHEMAS);
 
+/** A live command’s definition, whichever it is. */
 export type AnyLive = LiveDefinition<LiveName, z.ZodRawShape, boolean>;
+/** All live commands by their names. */
 export const LIVE = Object.fromEntries(
   LIST.map((live) => [live.command, live]),
 ) as unknown as Readonly<Record<LiveName, AnyLive>>;
+/** All names, in the order of the list. */
 export const LIVE_NAMES: readonly LiveName[] = LIST.map((live) => live.command);
 
 /** Commands of the house: which show is on air, the command line, timecode, its network. All others are of one show. */
 const OF_HOUSE = ['air', 'type', 'timecode', 'rename-node', 'take-in', 'rdm'] as const;
 export type OfHouse = (typeof OF_HOUSE)[number];
+/** Commands that a show answers, and not the house. */
 export type OfShow = Exclude<LiveName, OfHouse>;
 const houseNames: ReadonlySet<LiveName> = new Set(OF_HOUSE);
 /** Whether a command is for a show, and not for the house. */

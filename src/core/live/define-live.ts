@@ -22,6 +22,7 @@ export interface OscForm {
   into?: string;
 }
 
+/** A live command and all that is known of it. */
 export interface LiveDefinition<
   Name extends string,
   Params extends z.ZodRawShape,

@@ -1,6 +1,7 @@
 /** What concerns one person, kept until they have read it: what became of their work, and what others want of them. */
 import type { Thing } from './thing.ts';
 
+/** Why something is in an inbox. */
 export const INBOX_KINDS = [
   'undone',
   'over',
@@ -26,6 +27,7 @@ export interface InboxPlace {
 /** What is asked, and can be answered from where it is read. */
 export type InboxAsk = { thing: Thing } | { part: string };
 
+/** Something that a person should know and has perhaps not seen. */
 export interface InboxEntry {
   id: number;
   at: string;
@@ -41,6 +43,7 @@ export interface InboxEntry {
   done: boolean;
 }
 
+/** A person’s inbox, newest first, and how much of it is new. */
 export interface Inbox {
   entries: InboxEntry[];
   unseen: number;

@@ -50,6 +50,7 @@ export const View = z.object({
 });
 export type View = z.infer<typeof View>;
 
+/** What a screen may send; everything else is passed over. */
 export const ClientMessage = z.discriminatedUnion('type', [
   z.object({ type: z.literal('command'), id: z.number().int(), command: LiveCommand }),
   /** Where this screen is: its place, the cue it looks at, and what it is. */
@@ -85,6 +86,7 @@ export const ClientMessage = z.discriminatedUnion('type', [
 ]);
 export type ClientMessage = z.infer<typeof ClientMessage>;
 
+/** How a cue list stands. */
 export interface ListStatus {
   id: string;
   name: string;
@@ -126,6 +128,7 @@ export interface ListStatus {
     loop: { from_s: number; to_s: number } | null;
   } | null;
 }
+/** How a fader stands. */
 export interface FaderStatus {
   id: string;
   /** Where the fader stands, and what it gives; they differ after a release until it is picked up. */
@@ -152,6 +155,7 @@ export interface Report {
   from?: string;
   text: string;
 }
+/** A value in somebody’s programmer. */
 export interface HeldValue {
   fixtureId: string;
   attribute: string;
@@ -169,6 +173,7 @@ export interface HeldValue {
   /** In a cue already; still held until let go. */
   recorded: boolean;
 }
+/** Somebody who has a show open. */
 export interface Person {
   userId: string;
   name: string;
@@ -181,6 +186,7 @@ export interface Person {
   /** What their screens write in, and have open. */
   hands: { hand: string | null; doing: string }[];
 }
+/** Something that one person has in hand, and nobody else for now. */
 export interface BoardState {
   thing: Thing;
   userId: string;
@@ -218,6 +224,7 @@ export interface CallState {
   /** Since it stands so, when this was told. */
   since_s: number;
 }
+/** Which show has the outputs, and whether anything leaves the machine. */
 export interface AirState {
   /** The show on air in this house, if any. */
   showId: string | null;
@@ -238,6 +245,7 @@ export const AIR_UNKNOWN: AirState = {
   nowhere: null,
   problem: null,
 };
+/** Universes of a show that nothing brings anywhere. */
 export interface Nowhere {
   universes: number[];
   /** So many are meant to leave. */
@@ -335,6 +343,7 @@ export interface NetworkState {
   /** sACN universes of ours that others say they send, and what is heard of them there, the highest priority first. */
   contested: { universe: number; others: { name: string; address: string; priority: number }[] }[];
 }
+/** How sending goes, for the people who watch it. */
 export interface OutputState extends NetworkState {
   /** Seconds that this screen has not been told of, oldest first; at most ten minutes. */
   seconds: readonly OutputSecond[];
@@ -398,6 +407,7 @@ export interface OtherProgrammer {
   follows: string[];
   blind: boolean;
 }
+/** What plays in a show. */
 export interface PlaybackState {
   /** Beats a minute, shared by effects that count in beats. */
   tempo_bpm: number;
@@ -421,6 +431,7 @@ export interface PlaybackState {
   passed: Record<string, string>;
 }
 
+/** What a screen is told. */
 export type ServerMessage =
   | {
       type: 'welcome';
@@ -486,6 +497,7 @@ export type ServerMessage =
       notKept: string | null;
     };
 
+/** What one socket may bring, and how often it is told levels. */
 export const SOCKET_LIMITS = {
   messageBytes: 2 * 1024 * 1024,
   commandsPerSecond: 120,

@@ -43,6 +43,7 @@ function stateWord({ paused, running, active }: ListStatus): string {
 /** Levels are told in thousandths: finer nobody sees, and a fade would be a flood. */
 const told = (level: number): number => Math.round(level * 1000) / 1000;
 
+/** Everything that a subscriber by OSC is told when it changes. */
 export const TOLD: readonly Told[] = [
   {
     address: '/wingman/list/N/cue',

@@ -8,6 +8,7 @@ import { slotKey } from '../cues/rows.ts';
 import type { EffectRow, EffectUse } from '../effects/rows.ts';
 import type { LookItem, LookRow } from './rows.ts';
 
+/** What a look gives to one slot. */
 export interface LookSlot {
   fixtureId: string;
   attribute: string;

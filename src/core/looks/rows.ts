@@ -5,6 +5,7 @@ import { FixtureNumber, Level, Name, RowId, Time, idOf } from '../show/fields.ts
 /** Fixtures, or groups that stand for their members. */
 const Members = z.array(RowId).min(1).max(10_000);
 
+/** One thing that a look says of a unit’s attribute. */
 export const LookItem = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('level'),

@@ -6,6 +6,7 @@ import type { RowChange, Show } from '../show/show.ts';
 import { lookSlots } from './resolve.ts';
 import { phaseOfUse, sideIn } from '../effects/spread.ts';
 
+/** What a value is, whoever holds it. */
 export type Valued = Pick<
   ValueRow,
   'fixtureId' | 'attribute' | 'level' | 'palette' | 'look' | 'effect'

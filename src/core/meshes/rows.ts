@@ -11,6 +11,7 @@ const Corner = z.tuple([
   z.number().min(-500).max(500),
 ]);
 
+/** A body as triangles in a box. */
 export const Mesh = z.object({
   /** The box that it fills, in metres: x to the audience's right, y upstage, z up. */
   low: Corner,
@@ -24,5 +25,6 @@ export type Mesh = z.infer<typeof Mesh>;
 
 /** What of a unit moves with its pan, what with its tilt as well, and what with neither. */
 export const MOVES = ['still', 'pan', 'tilt'] as const;
+/** A part of a unit’s body, and what it turns with. */
 export const BodyPart = z.object({ moves: z.enum(MOVES), mesh: Mesh });
 export type BodyPart = z.infer<typeof BodyPart>;

@@ -3,6 +3,7 @@ import { attr, childOf, childrenOf, numberIn, WORDS, type Element } from '../for
 import type { Oddities } from '../formats/odd.ts';
 import { frameIn, isSound, UNMOVED, within, type Frame } from './space.ts';
 
+/** A fixture of a scene, as it is written. */
 export interface PlanFixture {
   uuid: string;
   name: string;
@@ -22,6 +23,7 @@ export interface PlanFixture {
   invertPan: boolean;
   invertTilt: boolean;
 }
+/** A piece of set, or a truss. */
 export interface PlanThing {
   kind: 'set' | 'truss';
   uuid: string;
@@ -30,6 +32,7 @@ export interface PlanThing {
   /** Meshes, by their file in the archive and where they stand in the thing. */
   meshes: { file: string; frame: Frame }[];
 }
+/** What a scene has that matters to a rig. */
 export interface Plan {
   fixtures: PlanFixture[];
   things: PlanThing[];

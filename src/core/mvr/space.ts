@@ -2,6 +2,7 @@
 import { clamp } from '../numbers.ts';
 import { numberIn } from '../formats/xml.ts';
 
+/** A vector in the frame of the scene. */
 export interface Vector {
   x: number;
   y: number;
@@ -16,6 +17,7 @@ export interface Frame {
   at: Vector;
 }
 
+/** A frame at the origin that turns nothing. */
 export const UNMOVED: Frame = {
   u: { x: 1, y: 0, z: 0 },
   v: { x: 0, y: 1, z: 0 },
@@ -74,6 +76,7 @@ const deg = (radians: number): number => (radians * 180) / Math.PI;
 const rad = (degrees: number): number => (degrees * Math.PI) / 180;
 const tenth = (degrees: number): number => Math.round(degrees * 10) / 10 + 0;
 
+/** How a frame hangs, as a row says it. */
 export interface Hung {
   /** Degrees clockwise seen from above, from upstage. */
   rotation: number;

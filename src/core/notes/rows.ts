@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { FixtureNumber, idOf } from '../show/fields.ts';
 import { CUE_NUMBER } from '../cues/number.ts';
 
+/** What a note of a run may be about. */
 export const NOTE_KINDS = ['slow', 'fast', 'bright', 'dark', 'other'] as const;
 export type NoteKind = (typeof NOTE_KINDS)[number];
 

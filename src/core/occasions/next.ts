@@ -41,6 +41,7 @@ export function momentOn(
   return at ? new Date(at.getTime() + o.at.plus_min * 60_000) : undefined;
 }
 
+/** An occasion that comes, and when. */
 export interface Coming {
   occasion: OccasionRow;
   at: Date;

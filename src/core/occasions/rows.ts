@@ -3,7 +3,9 @@ import { z } from 'zod';
 import { CLOCK_TIME } from '../cues/rows.ts';
 import { Name, idOf } from '../show/fields.ts';
 
+/** Moments of the sun that an occasion may be counted from. */
 export const SUN = ['sunrise', 'sunset', 'dawn', 'dusk'] as const;
+/** What an occasion does with its list. */
 export const OCCASION_DOES = ['go', 'goto', 'play', 'release'] as const;
 /** As a date field has it: `2026-12-24`. */
 export const Day = z
@@ -24,6 +26,7 @@ const OccasionAt = z.discriminatedUnion('by', [
   }),
 ]);
 
+/** Something that plays by the calendar. */
 export const OccasionRow = z.object({
   id: idOf('occasions'),
   number: z.number().int().min(1).max(999),

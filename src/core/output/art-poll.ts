@@ -10,7 +10,9 @@ const REPLY_LENGTH = 239;
 const REPLY_LEAST = 194;
 const ADDRESS_LENGTH = 107;
 const PORTS_A_REPLY = 4;
+/** Bytes of a node’s short name without its closing zero (Art-Net 4, ArtPollReply). */
 export const SHORT_NAME_BYTES = 17;
+/** Bytes of a node’s long name without its closing zero (Art-Net 4, ArtPollReply). */
 export const LONG_NAME_BYTES = 63;
 
 /** Where things are in an ArtPollReply. */
@@ -72,6 +74,7 @@ export interface ArtPort {
   fault: '' | 'short circuit' | 'receive errors';
 }
 
+/** A node as its ArtPollReply says. */
 export interface ArtNode {
   address: string;
   shortName: string;
@@ -204,6 +207,7 @@ function macIn(packet: Uint8Array): string {
 /** No change: a field of ArtAddress that is left as it is. */
 const LEAVE = 0x7f;
 
+/** What a node is called. */
 export interface ArtNames {
   shortName: string;
   longName: string;

@@ -65,6 +65,7 @@ export function artTodData(portAddress: number, port: number, uids: readonly Uid
   });
 }
 
+/** A part of a node’s table of devices (Art-Net 4, ArtTodData). */
 export interface TodData {
   portAddress: number;
   /** How many there are in all, and which packet of them this is, from 0. */

@@ -35,6 +35,7 @@ export function parsePortAddress(text: string): number | undefined {
   return net <= 127 && sub <= 15 && universe <= 15 ? (net << 8) | (sub << 4) | universe : undefined;
 }
 
+/** A frame of one port address, as it came. */
 export interface ArtDmxReceived {
   portAddress: number;
   sequence: number;

@@ -1,9 +1,11 @@
 /** What the packets of both protocols are written with. */
 const ART_NET_ID = [0x41, 0x72, 0x74, 0x2d, 0x4e, 0x65, 0x74, 0];
+/** By which packets of ANSI E1.17 are known (E1.31-2018 clause 5.3). */
 export const ACN_IDENTIFIER = [0x41, 0x53, 0x43, 0x2d, 0x45, 0x31, 0x2e, 0x31, 0x37, 0, 0, 0];
 /** High bits of every length field of E1.31. */
 export const FLAGS = 0x7000;
 
+/** Who sends. */
 export interface SacnSource {
   /** 16 bytes, the same for this installation always (E1.31-2018 clause 5.6). */
   cid: Uint8Array;
@@ -26,6 +28,7 @@ export function utf8Within(text: string, bytes: number): Uint8Array {
 
 /** UDP ports of the protocols: ANSI E1.31 clause 9.2, Art-Net 4. */
 export const SACN_PORT = 5568;
+/** The UDP port of all Art-Net (Art-Net 4). */
 export const ARTNET_PORT = 6454;
 
 /** Text that a zero ends, or its field. */

@@ -1,6 +1,7 @@
 /** OSC 1.0 messages (opensoundcontrol.org, specification 1.0): what the desk sends and hears, by `osc-min`. */
 import { fromBuffer, toBuffer } from 'osc-min';
 
+/** A message of Open Sound Control 1.0. */
 export interface OscMessage {
   address: string;
   args: (number | string)[];

@@ -10,6 +10,7 @@ import {
   word16,
 } from './bytes.ts';
 
+/** Where sources say which universes they send (E1.31-2018, universe discovery). */
 export const SACN_DISCOVERY_GROUP = '239.255.250.214';
 /** Clause 8: a source tells its universes every 10 s. */
 export const SACN_DISCOVERY_EVERY_MS = 10_000;
@@ -40,6 +41,7 @@ export function sacnDiscovery(source: SacnSource, universes: readonly number[]):
   });
 }
 
+/** A page of what a source says it sends. */
 export interface SacnDiscovered {
   cid: string;
   name: string;

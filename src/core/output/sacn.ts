@@ -88,6 +88,7 @@ export function sacnTerminated(packet: Uint8Array): Uint8Array {
 export const sacnMulticast = (universe: number): string =>
   `239.255.${universe >> 8}.${universe & 255}`;
 
+/** A data packet, as it came. */
 export interface SacnReceived {
   cid: string;
   name: string;

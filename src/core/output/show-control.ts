@@ -18,6 +18,7 @@ const CODES = {
   reset: 0x0a,
   'go-off': 0x0b,
 } as const;
+/** Commands of MIDI Show Control 1.1 that a cue may send. */
 export const SHOW_CONTROL_COMMANDS = [
   'go',
   'stop',
@@ -31,6 +32,7 @@ export const SHOW_CONTROL_COMMANDS = [
 ] as const satisfies readonly (keyof typeof CODES)[];
 export type ShowControlCommand = (typeof SHOW_CONTROL_COMMANDS)[number];
 
+/** One message of MIDI Show Control. */
 export interface ShowControl {
   /** 0 to 111 is one machine, 112 to 126 a group, 127 all. */
   device: number;

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { FixtureNumber, Level, Name, idOf, StagePoint, Time } from '../show/fields.ts';
 
+/** Families that a palette may be of. */
 export const PALETTE_FAMILIES = ['intensity', 'position', 'colour', 'beam'] as const;
 export type PaletteFamily = (typeof PALETTE_FAMILIES)[number];
 

@@ -3,6 +3,7 @@ import { clamp } from '../numbers.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import type { PieceRow } from './rows.ts';
 
+/** Where a unit hangs, metres. */
 export type Place = FixtureRow['position'];
 const cm = (m: number): number => Math.round(m * 100) / 100;
 const at = (x: number, y: number, z: number): Place => ({ x: cm(x), y: cm(y), z: cm(z) });

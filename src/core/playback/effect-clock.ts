@@ -29,6 +29,7 @@ const isSameTable = (a: Float32Array, b: Float32Array): boolean => {
   return true;
 };
 
+/** How far each effect has gone, shared by everything in which it runs. */
 export class EffectClock {
   programs: Programs = NO_PROGRAMS;
   /** By effect: its cycles with its direction, as a phase 0…1. */

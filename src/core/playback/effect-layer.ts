@@ -163,6 +163,7 @@ class Voice {
   }
 }
 
+/** An effect as it ran when it was saved. */
 export interface SavedEffect {
   slot: number;
   /** `effect/attribute`. */
@@ -215,6 +216,7 @@ const isSameBeats = (a: readonly BeatSection[], b: readonly BeatSection[]): bool
   a.length === b.length &&
   a.every((s, i) => s.at_s === b[i]?.at_s && s.bpm === b[i]?.bpm && s.first === b[i]?.first);
 
+/** Effects of one list or operator, over its levels. */
 export class EffectLayer implements Rounds {
   private along: Along | null = null;
   /** Beats of its list's track; none: effects by beats go at the show's tempo. */

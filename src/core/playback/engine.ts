@@ -45,6 +45,7 @@ const NONE_DUE: readonly string[] = [];
 
 const alone = (bytes: number): ArrayBufferLike => new ArrayBuffer(bytes);
 
+/** A show’s levels, frame by frame; the stages of the merge in their order (docs/playback.md). */
 export class Engine {
   slots: Slots;
   shared: Shared;

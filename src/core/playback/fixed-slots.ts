@@ -15,6 +15,7 @@ export interface Overrides {
   bytes: Uint8Array;
 }
 
+/** Slots that stay at a level whatever plays. */
 export class FixedSlots {
   /** By slot: 0, or why it is fixed, with the level beside it. */
   readonly kind: Int16Array;

@@ -9,6 +9,7 @@ import type { Slots } from './slots.ts';
 
 const LINEAR = curveIndex('linear');
 
+/** The stage of guarded slots, and how they are let off. */
 export class GuardedSlots {
   /** By slot: 1 while it is guarded. */
   private readonly on: Uint8Array;

@@ -6,6 +6,7 @@ import { clamp } from '../numbers.ts';
 import type { Operator } from './operator.ts';
 import type { Slots } from './slots.ts';
 
+/** The stage of hands: who holds a value, the latest first. */
 export class HandsMerge {
   readonly operators: Operator[] = [];
   /** Place of the operator whose value `over` met last, -1 for none. */

@@ -43,6 +43,7 @@ class Ranked {
   }
 }
 
+/** The stage of lists: whose level a slot has. */
 export class ListMerge {
   readonly lists: Playback[] = [];
   /** How many of them only ride. */

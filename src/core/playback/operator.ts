@@ -31,6 +31,7 @@ const EDIT_FADE_S = 0.5;
 const LINEAR = curveIndex('linear');
 const SMOOTH = curveIndex('smooth');
 
+/** One person’s values on stage, and how much of them shows. */
 export class Operator {
   readonly fades: Fades;
   /** How much of the value shows: 1 while held, fading to 0 while letting go. */

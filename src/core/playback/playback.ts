@@ -21,6 +21,7 @@ const SEEN = 1e-6;
 /** A playback whose name begins so holds no levels: its effects ride on whatever plays (effects.test.ts). */
 export const RIDES = 'rides:';
 
+/** One list’s levels, on their way from cue to cue. */
 export class Playback {
   readonly ridesOnly: boolean;
   /** Effects that ride have run here, and it has not been told yet that the last one has ended. */

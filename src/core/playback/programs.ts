@@ -12,6 +12,7 @@ import { baseOf } from '../rig/attributes.ts';
 import type { PaletteSource } from '../palettes/resolve.ts';
 import type { EffectRow, EffectTrack } from '../effects/rows.ts';
 
+/** What an effect does to one slot. */
 export interface Wave {
   /** `effect/attribute`, or `effect/attribute/unit`: the same after a change of the effect. */
   key: string;
@@ -25,6 +26,7 @@ export interface Wave {
   rides: boolean;
 }
 
+/** How an effect goes. */
 export interface ProgramEffect {
   id: string;
   hz: number;
@@ -37,6 +39,7 @@ export interface ProgramEffect {
   out_s?: number;
 }
 
+/** Effects, ready to be played. */
 export interface Programs {
   effects: ProgramEffect[];
   waves: Wave[];
@@ -44,6 +47,7 @@ export interface Programs {
   rides: boolean;
 }
 
+/** Of a show without effects. */
 export const NO_PROGRAMS: Programs = { effects: [], waves: [], rides: false };
 
 /** Finds the place of an effect's wave in the clock's programs; -1 where it has none. */

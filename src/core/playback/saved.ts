@@ -46,10 +46,12 @@ export interface SavedEngine {
     live?: number;
   }[];
 }
+/** A master that was on its way when it was saved. */
 export interface MasterMoves {
   from: number;
   left_s: number;
 }
+/** A guarded slot that was being let off. */
 export interface SavedLeaving {
   slot: number;
   level: number;
@@ -59,7 +61,9 @@ export interface SavedLeaving {
   since_s: number;
   duration_s: number;
 }
+/** A slot under guard and its level, 0…1. */
 export type SavedGuard = [slot: number, level: number];
+/** A slot of a list as it stood. */
 export interface SavedSlot extends SavedMove {
   slot: number;
   releasing?: boolean;
@@ -82,6 +86,7 @@ export interface SavedMove {
   smooth?: boolean | number;
 }
 
+/** Fades as columns, a place for each slot. */
 export interface FadesCopy {
   level: Float32Array;
   from: Float32Array;

@@ -12,6 +12,7 @@ import type { Transform } from '../fixtures/rows.ts';
 import type { Channel } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 
+/** Everything that has a level, a place for each; made anew when the rig changes. */
 export interface Slots {
   /** `fixture:attribute` by slot. */
   keys: string[];
@@ -45,7 +46,9 @@ export interface Slots {
   affects: Uint32Array;
 }
 
+/** Place of intensity in FAMILIES. */
 export const INTENSITY = FAMILIES.indexOf('intensity');
+/** Place of position in FAMILIES. */
 export const POSITION = FAMILIES.indexOf('position');
 
 interface ChannelDraft {

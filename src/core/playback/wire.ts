@@ -24,6 +24,7 @@ function straightOf(slots: Slots): Int32Array {
   });
 }
 
+/** The last stage: levels 0…1 become bytes of universes. */
 export class Wire {
   /** Universe pages written since they were last sent. */
   readonly dirtyPages: Uint8Array;

@@ -11,10 +11,12 @@ const HEADER = 24;
 const CHECKSUM = 2;
 const MOST_DATA = 231;
 
+/** Command classes (table A-1). */
 export const COMMAND = { get: 0x20, getResponse: 0x21, set: 0x30, setResponse: 0x31 } as const;
 /** What a responder says of a question (clause 6.3). */
 export const RESPONSE = { ack: 0, timer: 1, nack: 2, overflow: 3 } as const;
 
+/** One message, to a device or from it. */
 export interface RdmMessage {
   to: Uid;
   from: Uid;
@@ -37,6 +39,7 @@ export function uidText(bytes: Uint8Array): Uid {
   const hex = hexOf(bytes.subarray(0, 6));
   return `${hex.slice(0, 4)}:${hex.slice(4)}`;
 }
+/** A UID in words: the maker’s number and the device’s, in hexadecimal. */
 export const UID_PATTERN = /^[\da-f]{4}:[\da-f]{8}$/;
 /** Whether a text is a UID as it is written. */
 export const isUid = (text: string): boolean => UID_PATTERN.test(text);

@@ -49,6 +49,7 @@ const MOST_SLOTS = 512;
 const NO_ADDRESS = 0xffff;
 const INFO_LENGTH = 0x13;
 
+/** What a device is (ANSI E1.20, DEVICE_INFO). */
 export interface DeviceInfo {
   model: number;
   /** Slots of its mode, 0-512. */
@@ -79,6 +80,7 @@ export function readDeviceInfo(d: Uint8Array): DeviceInfo | undefined {
   };
 }
 
+/** Text of a parameter, up to 32 characters. */
 export const readText = text;
 /** A mode: its number, slots and name. */
 export function readMode(
@@ -113,6 +115,7 @@ const PREFIXES: Readonly<Record<number, number>> = {
   0x13: 3,
 };
 
+/** What a sensor measures. */
 export interface SensorKind {
   name: string;
   unit: string;

@@ -2,6 +2,7 @@
 import { COMMAND, RESPONSE, rdmPacket, readRdm, type RdmMessage, type Uid } from './packet.ts';
 import { PARAMETER } from './parameters.ts';
 
+/** A device that answers, for a simulated rack and for tests. */
 export interface Responder {
   uid: Uid;
   maker: string;

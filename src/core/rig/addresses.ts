@@ -69,6 +69,7 @@ export function nextFree(
   return undefined;
 }
 
+/** Free addresses of one universe, both ends among them. */
 export interface FreeRun {
   universe: number;
   from: number;

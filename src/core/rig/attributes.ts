@@ -97,6 +97,7 @@ export function attributeInfo(attribute: string): AttributeInfo {
   return cell > 0 ? { ...info, label: `${info.label}, cell ${cell}` } : info;
 }
 
+/** Attributes that Wingman knows by name, of DIN SPEC 15800. */
 export const KNOWN_ATTRIBUTES: readonly string[] = Object.keys(KNOWN);
 /** The family of an attribute. */
 export const familyOf = (attribute: string): Family => attributeInfo(attribute).family;

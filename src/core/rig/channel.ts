@@ -58,6 +58,7 @@ export function functionAt(
 export const sayWhen = ({ attribute, from, to }: NonNullable<ChannelFunction['when']>): string =>
   `only while ${attributeInfo(attribute).label} is at ${Math.round(from * 100)} to ${Math.round(to * 100)} %`;
 
+/** What a raw value does. */
 export interface Meaning {
   raw: number;
   function: ChannelFunction | undefined;

@@ -5,6 +5,7 @@ import { TypeRow, type Channel, type ChannelFunction, type Mode } from '../types
 import { attributeInfo } from './attributes.ts';
 import { topOf } from './channel.ts';
 
+/** Why a type cannot be kept as it is. */
 export interface TypeProblem {
   /** Where: `name`, `modes.0.name`, `modes.0.channels.3.offset` … */
   path: string;

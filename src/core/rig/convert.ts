@@ -17,6 +17,7 @@ import {
 } from './attributes.ts';
 import { levelOfRaw, levelOfSet, meaningOf } from './channel.ts';
 
+/** A type in one of its modes, before or after. */
 export interface Side {
   type: TypeRow;
   mode: Mode;
@@ -25,7 +26,9 @@ export interface Side {
 /** Levels by attribute; null lets go. */
 export type Setting = Map<string, number | null>;
 
+/** What becomes of a value when its unit becomes another. */
 export type Fate = 'same' | 'palette' | 'converted' | 'clipped' | 'dropped';
+/** What becomes of one attribute. */
 export interface FateOf {
   attribute: string;
   fate: Fate;

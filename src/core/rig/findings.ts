@@ -15,6 +15,7 @@ import { referenceCounts } from '../looks/uses.ts';
 import { levelOf } from '../looks/value.ts';
 import { transformed } from './transform.ts';
 
+/** Something in a rig that someone should look at. */
 export interface Finding {
   /** The same finding keeps its key, so that it can be set aside. */
   key: string;

@@ -15,12 +15,14 @@ import {
 } from '../fixtures/points.ts';
 import { footprintOf } from './attributes.ts';
 
+/** A unit that wants addresses. */
 export interface Unit {
   /** For the words of a refusal. */
   number: number;
   mode: Mode;
 }
 
+/** Where addresses are wanted. */
 export interface Wanted {
   start: PatchPoint;
   /** Free channels between two units. */

@@ -31,6 +31,7 @@ function watts(type: TypeRow, fixture: FixtureRow, intensity: number): number {
   return units * (idle + (full - idle) * transformed(fixture.transforms?.Dimmer, intensity));
 }
 
+/** What one circuit carries. */
 export interface Load {
   /** null: units without a circuit. */
   circuit: CircuitRow | null;
@@ -50,6 +51,7 @@ interface PhaseLoad {
   worst_W: number;
 }
 
+/** What a rig draws, in full and at its worst. */
 export interface PowerReport {
   loads: Load[];
   phases: PhaseLoad[];

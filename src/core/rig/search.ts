@@ -15,6 +15,7 @@ interface Entry {
   text: string;
   channels: string;
 }
+/** Types, ready to be searched. */
 export interface TypeIndex {
   entries: readonly Entry[];
 }
@@ -31,6 +32,7 @@ export function indexTypes(types: readonly TypeRow[]): TypeIndex {
   return { entries };
 }
 
+/** A type that was found, with those of its modes that fit. */
 export interface FoundType {
   type: TypeRow;
   modes: Mode[];

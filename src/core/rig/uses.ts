@@ -2,6 +2,7 @@
 import { formatCueNumber } from '../cues/number.ts';
 import type { Show } from '../show/show.ts';
 
+/** What uses something, so that people know before they change it. */
 export interface Uses {
   cues: { id: string; label: string; values: number }[];
   groups: { id: string; label: string }[];

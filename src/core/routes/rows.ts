@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { CardName, Name, idOf, Universe } from '../show/fields.ts';
 
+/** Where a universe goes. */
 export const RouteRow = z.object({
   id: idOf('routes'),
   universe: Universe,

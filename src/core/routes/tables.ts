@@ -2,6 +2,7 @@
 import { defineTable } from '../show/define-table.ts';
 import { RouteRow, UniverseRow } from './rows.ts';
 
+/** Protocols as people write them. */
 export const PROTOCOL_NAMES: Readonly<Record<RouteRow['protocol'], string>> = {
   sacn: 'sACN',
   artnet: 'Art-Net',

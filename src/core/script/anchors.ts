@@ -10,6 +10,7 @@ const ENOUGH = 6;
 /** What is looked for when the words themselves are gone. */
 const TRAIL = 24;
 
+/** Where a call stands in a script, and what stood around it. */
 export type Place = Pick<CallRow, 'from' | 'to' | 'quote' | 'before' | 'after'>;
 
 /** A call on these characters, with what it is known by. */

@@ -5,7 +5,9 @@
 import { seconds } from '../cues/clock.ts';
 import type { ScriptRow } from './rows.ts';
 
+/** What a block of a script is. */
 export type BlockKind = 'act' | 'scene' | 'speaker' | 'line' | 'lyric' | 'action' | 'item';
+/** A piece of a script that is set as one. */
 export interface Block {
   kind: BlockKind;
   /** What is shown is `text.slice(from, to)`. */

@@ -2,8 +2,10 @@
 import { z } from 'zod';
 import { Name, idOf } from '../show/fields.ts';
 
+/** Characters of the longest script. */
 export const SCRIPT_LIMIT = 2_000_000;
 
+/** How a script may be written. */
 export const SCRIPT_FORMATS = ['plain', 'markdown', 'fountain', 'order'] as const;
 
 /** A script, or an order of service, as it was written; its pages are read from the text. */

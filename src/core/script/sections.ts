@@ -2,6 +2,7 @@
 import type { Show } from '../show/show.ts';
 import { sectionAt } from './parse.ts';
 
+/** A scene, or an item of an order of service, that cues belong to. */
 export interface Section {
   listId: string;
   act: string;

@@ -4,6 +4,7 @@ import type { CueRow } from '../cues/rows.ts';
 import type { Show } from '../show/show.ts';
 import { sectionAt } from './parse.ts';
 
+/** A section in numbers. */
 export interface SectionTotal {
   name: string;
   cues: number;

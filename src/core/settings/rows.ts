@@ -14,6 +14,7 @@ const Aside = z.record(
   }),
 );
 
+/** What a show is called, and what holds for all of it. */
 export const SettingsRow = z.object({
   id: z.literal('show'),
   name: Name,

@@ -2,12 +2,14 @@
 import { clamp } from '../numbers.ts';
 import { STEPS } from './rows.ts';
 
+/** A place on a sheet, in squares of its grid. */
 export interface Box {
   x: number;
   y: number;
   w: number;
   h: number;
 }
+/** A piece where it lies; a higher `z` lies over a lower. */
 export type Lying = Box & { id: string; z: number };
 interface Size {
   columns: number;
@@ -68,6 +70,7 @@ export function resized<P extends Box>(
   };
 }
 
+/** Edges and middles that pieces may be put in one line by. */
 export const ALIGNMENTS = ['left', 'centre', 'right', 'top', 'middle', 'foot'] as const;
 export type Alignment = (typeof ALIGNMENTS)[number];
 

@@ -18,6 +18,7 @@ export const asPart = (name: string): string =>
     .replaceAll(/^-+|-+$/g, '')
     .slice(0, 40) || 'piece';
 
+/** A piece that remote controls reach, and where. */
 export interface PieceAddress {
   piece: PieceRow;
   played: TouchedAs;

@@ -14,6 +14,7 @@ export const USUAL_STEPS = { columns: 48, rows: 34 } as const;
 
 const Steps = z.number().int().min(STEPS.least).max(STEPS.most);
 
+/** A sheet: a page that people lay out for a job. */
 export const SheetRow = z.object({
   id: idOf('sheets'),
   number: z.number().int().min(1).max(999),
@@ -28,8 +29,11 @@ export const SheetRow = z.object({
 });
 export type SheetRow = z.infer<typeof SheetRow>;
 
+/** What a press on a list’s piece may do. */
 export const LIST_PRESSES = ['go', 'back', 'pause', 'release', 'toggle', 'round'] as const;
+/** How a fader’s piece is drawn and moved. */
 export const FADER_FORMS = ['upright', 'level', 'knob', 'flash'] as const;
+/** Quarter turns of a plan, degrees clockwise. */
 export const TURNS_DEG = [0, 90, 180, 270] as const;
 /** Colours from which a colour run or field is made: CIE 1931 xy. */
 const Stop = z.object({ x: z.number().min(0).max(1), y: z.number().min(0.001).max(1) });
@@ -111,8 +115,10 @@ export const PieceIs = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('sheet'), sheet: idOf('sheets') }),
 ]);
 export type PieceIs = z.infer<typeof PieceIs>;
+/** What a piece may be. */
 export type PieceKind = PieceIs['kind'];
 
+/** Colours that a piece may have, by their tokens. */
 export const PIECE_COLOURS = [
   'plain',
   'amber',
@@ -123,6 +129,7 @@ export const PIECE_COLOURS = [
   'green',
   'sand',
 ] as const;
+/** Pictures that a piece may have. */
 export const PIECE_ICONS = [
   'sun',
   'moon',
@@ -146,6 +153,7 @@ export const PIECE_ICONS = [
 const Place = z.number().min(0).max(STEPS.most);
 const Size = z.number().min(0.5, 'A piece is at least half a step.').max(STEPS.most);
 
+/** A piece of a sheet: what it is, and where it lies. */
 export const PieceRow = z.object({
   id: idOf('sheetpieces'),
   sheet: idOf('sheets'),

@@ -6,6 +6,7 @@ import type { HeldValue, PlaybackState } from '../live/messages.ts';
 import type { Show } from '../show/show.ts';
 import type { PieceIs } from './rows.ts';
 
+/** What a piece shows of what plays. */
 export interface PieceState {
   /** It plays, or is selected. */
   on: boolean;

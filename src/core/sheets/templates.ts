@@ -15,9 +15,11 @@ import {
   type SheetRow,
 } from './rows.ts';
 
+/** What a new sheet may begin as. */
 export const TEMPLATES = ['empty', 'plan', 'rig', 'tiles', 'list', 'faders', 'volunteer'] as const;
 export type Template = (typeof TEMPLATES)[number];
 
+/** A sheet with its pieces, before it is kept. */
 export interface NewSheet {
   set: Omit<SheetRow, 'id' | 'number'>;
   pieces: PutPiece[];

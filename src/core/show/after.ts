@@ -2,6 +2,7 @@
 import type { RowChange, Show } from './show.ts';
 import { TABLES, tablesThat, type MeaningTable } from './tables.ts';
 
+/** As much of a show as says what is on stage. */
 export type Meaning = Pick<Show, MeaningTable | 'version'>;
 
 const MEANING = tablesThat((t) => t.means);

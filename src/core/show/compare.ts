@@ -14,11 +14,13 @@ import { TABLES } from './tables.ts';
 import { altered } from './undo.ts';
 import { describeRow, fieldName, isHidden, isTime, sayField } from './words.ts';
 
+/** One thing that differs, in words. */
 export interface Line {
   label: string;
   before: string;
   after: string;
 }
+/** A row that differs between two shows. */
 export interface Item {
   /** Unique in the comparison. */
   key: string;

@@ -145,6 +145,7 @@ export interface Cells<Row, Needs> {
   say: (row: Row | null, show: Needs) => string;
 }
 
+/** A table and all that is known of it. */
 export interface TableDefinition<
   Name extends string,
   Row extends { id: string },

@@ -5,6 +5,7 @@
 import type { AnyRow, TableName } from './tables.ts';
 import type { RowChange } from './show.ts';
 
+/** A row’s fields, whatever they are. */
 export type Fields = Record<string, unknown>;
 
 /** What a row says; of none, nothing. */

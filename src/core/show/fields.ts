@@ -1,6 +1,7 @@
 /** Fields that rows of every table are made of. Distances are metres, angles degrees, times seconds, levels 0…1. */
 import { z } from 'zod';
 
+/** How much of anything a show may have. */
 export const LIMITS = {
   nameLength: 120,
   noteLength: 2000,
@@ -18,9 +19,11 @@ export const Name = z
   .min(1, 'A name is needed.')
   .max(LIMITS.nameLength, `A name has at most ${LIMITS.nameLength} characters.`)
   .regex(/^[^\u0000-\u001f\u007f]*$/u, 'A name is one line without control characters.');
+/** What people write beside something. */
 export const Note = z
   .string()
   .max(LIMITS.noteLength, `A note has at most ${LIMITS.noteLength} characters.`);
+/** An id, of any table. */
 export const RowId = z.string().min(1).max(120);
 
 declare const table: unique symbol;
@@ -31,29 +34,35 @@ declare const table: unique symbol;
 export type IdOf<T extends string> = string & { readonly [table]?: T };
 /** The id of a row of a table, as it comes from outside. */
 export const idOf = <T extends string>(_table: T): z.ZodType<IdOf<T>, string> => RowId;
+/** A level, 0…1. */
 export const Level = z
   .number()
   .min(0, 'A level is at least 0 %.')
   .max(1, 'A level is at most 100 %.');
+/** A time in seconds. */
 export const Time = z
   .number()
   .min(0, 'A time is not negative.')
   .max(LIMITS.time_s, `A time is at most ${LIMITS.time_s / 3600} hours.`);
+/** What people call a fixture, a group or a palette by. */
 export const FixtureNumber = z
   .number()
   .int('A fixture number is a whole number.')
   .min(1, 'Fixture numbers count from 1.')
   .max(LIMITS.fixtureNumber, `Fixture numbers end at ${LIMITS.fixtureNumber}.`);
 
+/** Families of attributes, in their order on screens. */
 export const FAMILIES = ['intensity', 'position', 'colour', 'beam', 'control'] as const;
 export type Family = (typeof FAMILIES)[number];
 
+/** A universe, as Wingman counts them. */
 export const Universe = z
   .number()
   .int('A universe is a whole number.')
   .min(1, 'Universes count from 1.')
   .max(LIMITS.universes, `Wingman has ${LIMITS.universes} universes.`);
 
+/** A slot of a universe, from 1. */
 export const Address = z
   .number()
   .int('An address is a whole number.')

@@ -10,6 +10,7 @@ import type { Show } from './show.ts';
 import { TABLES, rowsIn, tablesThat, type AnyRow, type TableName } from './tables.ts';
 import { describeRow } from './words.ts';
 
+/** Whose of two shows. */
 export type Side = 'ours' | 'theirs';
 /** Asks, or follows a rule. @returns the side that is taken; ours where nobody has decided */
 export type Decide = (

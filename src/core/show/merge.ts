@@ -14,6 +14,7 @@ import type { MutableShow, RowChange, Show } from './show.ts';
 import { TABLE_NAMES, TABLES, rowsIn, type AnyRow, type TableName } from './tables.ts';
 import { describeRow, fieldName, sayField } from './words.ts';
 
+/** Something that both sides changed, each in its own way. */
 export interface Conflict {
   key: string;
   table: TableName;
@@ -38,11 +39,13 @@ export interface Rule {
   listId?: string;
   tables?: TableName[];
 }
+/** How conflicts are to be decided. */
 export interface Decisions {
   rules: readonly Rule[];
   /** By a conflict's key; over every rule. */
   choices: Readonly<Record<string, Side>>;
 }
+/** Two shows brought together. */
 export interface Merged {
   changes: RowChange[];
   /** Our show after them. */

@@ -14,6 +14,7 @@ export type RowChange = {
   [T in TableName]: { table: T; id: string; before: RowOf[T] | null; after: RowOf[T] | null };
 }[TableName];
 
+/** A show as it stands, to be read. */
 export interface Show extends Tables {
   /** Values that a cue sets, by slot key. */
   valuesOf(cueId: IdOf<'cues'>): ReadonlyMap<string, ValueRow>;
@@ -33,6 +34,7 @@ const MapsOfTables = class {
   }
 } as new () => { readonly [T in TableName]: Map<IdOf<T>, RowOf[T]> };
 
+/** A show that row changes are applied to; it keeps the indexes that reading wants. */
 export class MutableShow extends MapsOfTables implements Show {
   private readonly byCue = new Map<string, Map<string, ValueRow>>();
   private readonly versions = new Map<TableName, number>();

@@ -62,8 +62,10 @@ const LIST = [
 ] as const;
 type Listed = (typeof LIST)[number];
 
+/** What all tables are called. */
 export type TableName = Listed['name'];
 export type RowOf = { [T in Listed as T['name']]: z.infer<T['row']> };
+/** A row of any table. */
 export type AnyRow = RowOf[TableName];
 /** Tables that decide what values stand for. */
 export type MeaningTable = Extract<Listed, { means?: true }>['name'];
@@ -78,9 +80,11 @@ export type AnyTable = TableDefinition<TableName, never, Tables, TableName, bool
 // What a table leans on and reads is there, or this does not compile.
 const DEFINED: readonly AnyTable[] = LIST;
 
+/** All tables by their names. */
 export const TABLES = Object.fromEntries(DEFINED.map((t) => [t.name, t])) as Readonly<
   Record<TableName, AnyTable>
 >;
+/** All names, in the order of the list. */
 export const TABLE_NAMES: readonly TableName[] = LIST.map((t) => t.name);
 /** Names of the tables of which something holds. */
 export const tablesThat = (holds: (table: AnyTable) => unknown): readonly TableName[] =>

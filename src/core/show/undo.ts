@@ -28,6 +28,7 @@ export interface Change {
   rows: RowChange[];
 }
 
+/** A change without its rows. */
 export type ChangeHead = Pick<Change, 'seq' | 'userId' | 'edit' | 'reverts' | 'summary'>;
 
 /** The reverse of row changes: applied after them it gives the rows back. */

@@ -7,6 +7,7 @@ import { altered, type Change } from './undo.ts';
 import { same } from '../same.ts';
 import { describeRow, fieldName, sayField } from './words.ts';
 
+/** What somebody decided of each thing that was done while they were away. */
 export type Decided = Readonly<Record<string, 'mine' | 'theirs'>>;
 
 /**

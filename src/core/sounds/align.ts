@@ -6,6 +6,7 @@
 /** A moment of the old recording, and the same of the new one, in seconds; both rise. */
 export type Pair = readonly [old_s: number, new_s: number];
 
+/** Where one recording is in another. */
 export interface Aligned {
   pairs: Pair[];
   /** 0 to 1: how alike the two are along the way; below a half they are hardly the same music. */

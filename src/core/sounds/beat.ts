@@ -4,6 +4,7 @@
  */
 import { STEPS_A_SECOND } from './shape.ts';
 
+/** A beat as it was heard. */
 export interface FoundBeat {
   bpm: number;
   /** A beat, in seconds from the beginning of what was listened to; the first of them. */

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { Name, idOf } from '../show/fields.ts';
 
+/** Kinds of files that are read as sound. */
 export const SOUND_KINDS = ['wav', 'mp3', 'ogg', 'flac', 'm4a'] as const;
 export type SoundKind = (typeof SOUND_KINDS)[number];
 
@@ -42,6 +43,7 @@ export type SoundRow = z.infer<typeof SoundRow>;
 /** Where the sounds of a show are heard. */
 export const SOUND_AT = ['screens', 'player', 'both'] as const;
 export type SoundAt = (typeof SOUND_AT)[number];
+/** Where a list’s sound comes out. */
 export const SoundOut = z.object({
   at: z.enum(SOUND_AT),
   /** Of the player’s machine, by its name there; absent: the one that the machine takes by itself. */

@@ -4,6 +4,7 @@
  */
 
 export const STEPS_A_SECOND = 100;
+/** Bytes of one step of a drawn recording. */
 export const STEP_BYTES = 4;
 /** Each zoom has a quarter of the steps of the one before. */
 export const ZOOMS = 6;
@@ -16,6 +17,7 @@ const ONSET_SCALE = 60;
 /** Louder than anything within these steps before: something begins. */
 const BEFORE_STEPS = 3;
 
+/** Sound as samples, -1…1, a column for each channel. */
 export interface Pcm {
   channels: readonly Float32Array[];
   rate_hz: number;

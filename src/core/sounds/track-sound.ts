@@ -19,6 +19,7 @@ export function soundEnd(sound: TrackSound, length_s: number): number {
  */
 export const LIGHT_AFTER_MS = 13;
 
+/** What is heard of a recording at one moment of a track. */
 export interface Heard {
   /** Where in the file. */
   source_s: number;

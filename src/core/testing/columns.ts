@@ -30,6 +30,7 @@ export function holds(
   };
 }
 
+/** Moves of slots as the engine takes them, as columns. */
 export function moves(
   slots: number | readonly number[],
   {

@@ -32,6 +32,7 @@ export function refused(
   return planned;
 }
 
+/** A small show that many tests begin with. */
 export function exampleShow(): MutableShow {
   const show = new MutableShow();
   show.apply(newShowRows('Harbour lights'));
@@ -66,6 +67,7 @@ export function exampleShow(): MutableShow {
   return show;
 }
 
+/** The id of a fixture by its number. */
 export const idOf = (show: MutableShow, number: number): string =>
   show.fixtureByNumber(number)?.id ?? `no fixture ${number}`;
 

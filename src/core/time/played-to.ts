@@ -31,6 +31,7 @@ export interface Way {
   share: number;
 }
 
+/** How a list stands when it is played from its beginning to a moment. */
 export interface PlayedTo {
   /** The cue that the list is in; undefined before the first. */
   cue: TimedCue | undefined;

@@ -57,6 +57,7 @@ function movedTempo(before: readonly Tempo[], pairs: readonly Pair[]): Tempo[] {
   return out.filter((t, i) => t.at_s !== out[i - 1]?.at_s);
 }
 
+/** A track after a recording was laid under it. */
 export interface Laid {
   time: ListTime;
   /** Every cue on the track, with where it goes; those that keep to the clock stay. */

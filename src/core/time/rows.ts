@@ -8,6 +8,7 @@ export const LONGEST_S = 3 * 3600;
 /** Shorter than this nothing is looped, in seconds: it would be a flicker, and begin again without an end. */
 export const LEAST_LOOP_S = 0.5;
 const MOST_MARKS = 500;
+/** Tempi that a track may have. */
 export const MOST_TEMPOS = 500;
 
 /** A moment of a track, in seconds from its beginning. */
@@ -47,6 +48,7 @@ export const TIMECODE_WORDS: Record<TimecodeFrom, string> = {
   ltc: 'time as sound',
   artnet: 'Art-Net time',
 };
+/** Ways in which a list sends its time. */
 export const TIMECODE_TO = ['midi', 'artnet', 'ltc'] as const;
 export type TimecodeTo = (typeof TIMECODE_TO)[number];
 
@@ -68,6 +70,7 @@ const GivesTimecode = z.object({
   offset_s: z.number().min(0).max(86_400),
 });
 
+/** A list that goes by time: its track. */
 export const ListTime = z.object({
   /** It goes by its times; false: they are kept, and it goes by hand. */
   on: z.boolean(),
@@ -87,6 +90,7 @@ export const ListTime = z.object({
 });
 export type ListTime = z.infer<typeof ListTime>;
 
+/** Of a list that never went by time. */
 export const NO_TIME: ListTime = { on: false, tempo: [], marks: [] };
 
 /** What a cue on a track keeps to where the music moves: its beat, or the clock. */

@@ -6,6 +6,7 @@ import type { CueRow } from '../cues/rows.ts';
 import type { ListTime } from './rows.ts';
 import type { Show } from '../show/show.ts';
 
+/** A cue that has a moment on its list’s track, seconds. */
 export type TimedCue = CueRow & { at_s: number };
 
 /** Whether a cue stands on its track. */

@@ -11,6 +11,7 @@ const MISSED_FRAMES = 6;
 /** Further from where it should be than this is a jump. */
 const JUMP_S = 0.12;
 
+/** How one source of timecode is followed. */
 export interface Following {
   /** The last time that came, when, and how many came in a row as they should. */
   last: { at_s: number; heard_ms: number; time: Timecode; stands: boolean; way: 1 | -1 } | null;
@@ -42,6 +43,7 @@ export function heardTimecode(
   f.last = { at_s, heard_ms: now_ms, time, stands, way };
 }
 
+/** How well a source is followed, in the words that screens show. */
 export type FollowState = 'none' | 'locking' | 'locked' | 'stands' | 'runs on' | 'lost';
 
 /** @param runOn_s how long it goes on without */

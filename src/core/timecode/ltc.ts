@@ -13,6 +13,7 @@ const WORD = 0xffff;
 /** Less than this of the loudest is no edge: hiss, and what is left of another track. */
 const HYSTERESIS = 0.15;
 
+/** What a reader of linear timecode has between two pieces of sound. */
 export interface LtcState {
   /** Samples since the last edge, and which side of the middle the signal is on. */
   since: number;
@@ -44,6 +45,7 @@ export const freshLtc = (): LtcState => ({
   last: null,
 });
 
+/** A frame of linear timecode (SMPTE ST 12-1). */
 export interface LtcHeard {
   time: Timecode;
   way: 1 | -1;

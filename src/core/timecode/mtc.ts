@@ -18,6 +18,7 @@ export interface MtcState {
 /** A reader of MIDI time code that has heard nothing. */
 export const freshMtc = (): MtcState => ({ pieces: [], inRow: 0, last: -1, way: 1 });
 
+/** A time as MIDI timecode brought it. */
 export interface MtcHeard {
   time: Timecode;
   /** Backwards while it is wound back. */

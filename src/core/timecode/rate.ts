@@ -18,6 +18,7 @@ export const FRAMES_A_SECOND: Readonly<Record<Rate, number>> = {
 };
 const HOURS = 24;
 
+/** Hours, minutes, seconds and frames, at their rate. */
 export interface Timecode {
   h: number;
   m: number;

@@ -1,6 +1,7 @@
 /** Commands to units themselves: values that are held one after the other (GDTF 1.2, FTMacro). */
 import type { Macro, Mode } from './rows.ts';
 
+/** A step of a control macro, held for some seconds. */
 export interface MacroStep {
   /** 0…255 by attribute. */
   values: readonly { attribute: string; value: number }[];

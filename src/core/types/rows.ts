@@ -3,8 +3,13 @@ import { z } from 'zod';
 import { BodyPart, MOVES } from '../meshes/rows.ts';
 import { Level, Name, idOf } from '../show/fields.ts';
 
+/** Slots that a wheel may have. */
 export const MOST_SLOTS = 128;
+/** Wheels that a type may have. */
 export const MOST_WHEELS = 32;
+/** Addresses that a unit may have, each with channels of its own (DIN SPEC 15800, DMX break). */
+export const MOST_BREAKS = 4;
+/** Cells that a mode may have. */
 export const MOST_CELLS = 256;
 /** Of a mode. */
 export const MOST_CHANNELS = 2048;
@@ -44,7 +49,7 @@ const Channel = z.object({
   attribute: z.string().min(1).max(60),
   offset: z.array(z.number().int().min(1).max(512)).min(1).max(3),
   /** Address that the offset counts from when a type has several (GDTF 1.2 DMXBreak). */
-  break: z.number().int().min(1).max(4).optional(),
+  break: z.number().int().min(1).max(MOST_BREAKS).optional(),
   /** Level when nothing plays. */
   default: Level,
   highlight: Level.optional(),
@@ -110,7 +115,9 @@ const MacroValue = z.object({
   value: z.number().int().min(0).max(255),
 });
 const Hold = z.number().min(0.1).max(60);
+/** Steps that a control macro may have. */
 export const MOST_STEPS = 32;
+/** Channels that a step may set. */
 export const MOST_STEP_VALUES = 16;
 
 /** A command to the unit itself: a value held on a channel for a time (lamp on, lamp off, reset), or several, one after the other. */
@@ -128,8 +135,10 @@ const Macro = MacroValue.extend({
 });
 export type Macro = z.infer<typeof Macro>;
 
+/** How the plan draws a unit. */
 export const SHAPES = ['profile', 'wash', 'head', 'strip', 'house', 'hazer'] as const;
 
+/** A fixture type: its modes, what it weighs and draws, and how it moves. */
 export const TypeRow = z.object({
   id: idOf('types'),
   maker: Name,

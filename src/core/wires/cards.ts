@@ -5,6 +5,7 @@ export interface CardAddress {
   netmask: string;
 }
 
+/** A network card of the machine. */
 export interface Card {
   /** As the machine calls it. */
   name: string;

@@ -1,6 +1,7 @@
 /** What can go wrong in the simulated house, to be switched on: packets that are lost or come late, a dead port, a rival, a pulled card. */
 import { z } from 'zod';
 
+/** What the simulated node does wrong, for rehearsing a bad day. */
 export const Faults = z.object({
   /** The share of packets that never arrives. */
   loss: z.number().min(0).max(1).default(0),
@@ -22,4 +23,5 @@ export const Faults = z.object({
   pulled: z.boolean().default(false),
 });
 export type Faults = z.infer<typeof Faults>;
+/** A node that does everything right. */
 export const NO_FAULTS: Faults = Faults.parse({});

@@ -1,12 +1,14 @@
 /** A universe as it is received: several sources, of which one counts (E1.31-2018 clause 6.2.3, 6.7). */
 import { isStale } from '../output/sacn.ts';
 
+/** Protocols that levels are heard by. */
 export type Protocol = 'sacn' | 'artnet';
 /** So long after its last packet a source is lost: E1.31 clause 6.7.1, and as long as Art-Net nodes wait. */
 const LOST_MS: Readonly<Record<Protocol, number>> = { sacn: 2500, artnet: 10_000 };
 /** Sources of one universe that are followed; more is noise. */
 const MOST_SOURCES = 32;
 
+/** Somebody who sends a universe that is listened to. */
 export interface Source {
   name: string;
   address: string;
@@ -17,6 +19,7 @@ export interface Source {
   at_ms: number;
 }
 
+/** A universe as it is heard. */
 export interface Received {
   protocol: Protocol;
   sources: Map<string, Source>;

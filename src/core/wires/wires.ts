@@ -4,6 +4,7 @@ import { CardName } from '../show/fields.ts';
 
 const NAME_BYTES = 63;
 
+/** How this house is on its network. */
 export const Wires = z.object({
   /** How receivers see this house (E1.31-2018 clause 6.2.2), and nodes in its poll replies. */
   sourceName: z

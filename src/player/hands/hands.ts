@@ -47,6 +47,7 @@ interface Ports {
   desks: HandPorts;
 }
 
+/** What hands at the player’s machine are played with. */
 export interface HandsNeeds {
   /** The show that is on air here, if any. */
   onAir: () => LiveShow | undefined;
@@ -57,6 +58,7 @@ export interface HandsNeeds {
   tell: (show: LiveShow, state: HandsState) => void;
 }
 
+/** Hands at the player’s machine, of whichever show is on air. */
 export interface HandsAtPlayer {
   /** Raw bytes of a MIDI port. */
   bytes: (port: string, bytes: readonly number[]) => void;
@@ -289,6 +291,7 @@ function look({ ports, needs }: Hands): void {
   if (all.some((h) => h.kind === 'midi')) for (const m of ports.midi) m.look();
 }
 
+/** Begins to listen. */
 export function makeHands(needs: HandsNeeds): HandsAtPlayer {
   const hands: Hands = {
     needs,

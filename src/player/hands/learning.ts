@@ -10,6 +10,7 @@ const LEARNS_MS = 120_000;
 /** Until when, in milliseconds that count on, by the hand’s id. */
 export type Learning = Map<string, number>;
 
+/** Lets a hand’s controls be told to a screen instead of played, for a while. */
 export function learn(
   { show, learning }: { show: Show; learning: Learning },
   { hand, on }: CommandOf<'learn'>,
@@ -20,5 +21,6 @@ export function learn(
   return { ok: true };
 }
 
+/** Whether that is so now. */
 export const isLearned = (learning: Learning, hand: string, now_ms: number): boolean =>
   (learning.get(hand) ?? -Infinity) > now_ms;

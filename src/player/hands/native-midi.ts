@@ -6,6 +6,7 @@ import type { Input, Output } from '@julusian/midi';
 /** On Linux every MIDI port is a client of this; without it the package would complain into the log at each look. */
 const LINUX_SEQUENCER = '/dev/snd/seq';
 
+/** MIDI ports of this machine. */
 export interface MidiPorts {
   /** Looks which devices there are: new ones are opened, those that are gone are told. */
   look: () => void;
@@ -29,6 +30,7 @@ interface Device {
 /** Names of ports have a number at their end that changes with every plugging in (`Wing 20:0`). */
 const plain = (name: string): string => name.replace(/\s\d+:\d+$/, '').trim();
 
+/** Opens them; says why where the machine has none. */
 export async function nativeMidi(ears: Heard): Promise<MidiPorts> {
   const none = (why: string): MidiPorts => ({
     look: () => undefined,

@@ -12,6 +12,7 @@ function lastingOf(command: LiveCommand): { of: string; on: boolean | undefined 
   return command.command === 'touch' ? { of: command.piece, on: command.on } : undefined;
 }
 
+/** How much of a hand’s moves is played: the newest of each control, at a pace; presses always in order. */
 export class Pace {
   private readonly waiting = new Map<string, () => void>();
   private flushing: NodeJS.Timeout | null = null;

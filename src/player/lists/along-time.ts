@@ -21,6 +21,7 @@ import {
   type TrackState,
 } from './track.ts';
 
+/** What is wanted of a list’s track. */
 export interface TrackChange {
   do: 'play' | 'pause' | 'leave';
   /** Absent: where it is, or the beginning. */
@@ -53,6 +54,7 @@ export function goByTime(lists: ListStates, list: ListRow, state: ListState): An
   return undefined;
 }
 
+/** Plays, stops, winds or leaves a list’s track; refuses a list that has none. */
 export function changeTrack(lists: ListStates, list: ListRow, c: TrackChange): Answer {
   const { show, changed } = lists.needs;
   if (!hasTrack(show, list.id))

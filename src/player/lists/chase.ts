@@ -2,6 +2,7 @@
 import type { Chase, ListRow } from '../../core/lists/rows.ts';
 import type { CueRow } from '../../core/cues/rows.ts';
 
+/** Where a chase is, and what hands have changed of it. */
 export interface ChaseState {
   /** 1 forward, -1 back: where a bounce is going. */
   way: 1 | -1;
@@ -41,6 +42,7 @@ export type ChaseChange = {
   readonly [K in keyof ChaseShape | 'bpm']?: (ChaseShape & { bpm: number })[K] | undefined;
 };
 
+/** A chase after a hand has changed it; what is not named stays. */
 export const withChange = (
   was: ChaseState | undefined,
   { bpm, share, direction, count }: ChaseChange,

@@ -9,6 +9,7 @@ import type { Show } from '../../core/show/show.ts';
 import { chaseNow, nextStep, type ChaseState } from './chase.ts';
 import type { ListState } from './states.ts';
 
+/** The cue that GO would go into. */
 export interface Next {
   cue: CueRow;
   /** Whether it is reached by the order of the list, so that what tracks is there already. */

@@ -29,6 +29,7 @@ const SAME_PRESS_MS = 80;
 /** Seconds that back takes where the list says nothing. */
 const BACK_S = 2;
 
+/** Cue lists of one show: what a hand, a clock or another list does with them. */
 export class Playbacks {
   private readonly states: ListStates;
   /** Lists into which a hand leads a cue, of which the clock has not said so yet. */

@@ -9,6 +9,7 @@ import type { FromClock, ShowMessage } from '../clock-messages.ts';
 import type { ChaseState } from './chase.ts';
 import { positionOf, type TrackState } from './track.ts';
 
+/** Where a list stands. */
 export interface ListState {
   cueId: string | null;
   /** Stays when the cue on stage is deleted, so that what is next can be said. */
@@ -26,6 +27,7 @@ export interface ListState {
 }
 
 type Status = Extract<FromClock, { is: 'status' }>;
+/** What the clock said of a list’s fades, and when. */
 export type Timing = Omit<Status, 'is' | 'showId' | 'listId' | 'fading'> & { at: number };
 
 /** What the lists need of the show that they play. */
@@ -44,6 +46,7 @@ export interface ListsNeeds {
   now_ms: () => number;
 }
 
+/** Where all lists stand, and what is known of their fades. */
 export class ListStates {
   /** By list id; a list that was never played is in none. */
   readonly all = new Map<string, ListState>();

@@ -12,6 +12,7 @@ export const statuses = (lists: ListStates): ListStatus[] =>
     .sort((a, b) => a.number - b.number)
     .map((l) => statusOf(lists, l));
 
+/** A list as screens are told of it. */
 export function statusOf(lists: ListStates, list: ListRow): ListStatus {
   const now_ms = lists.needs.now_ms();
   const state = lists.all.get(list.id);

@@ -4,6 +4,7 @@ import type { PlayedTo, Way } from '../../core/time/played-to.ts';
 import { endOf, timedCues, type TimedCue } from '../../core/time/timed.ts';
 import type { Show } from '../../core/show/show.ts';
 
+/** Where a list’s track is. */
 export interface TrackState {
   /** Where it was at `since_ms`, in seconds of the track; there it stands while that is null. */
   position_s: number;
@@ -14,6 +15,7 @@ export interface TrackState {
   passed?: string | undefined;
   loop?: Passage | undefined;
 }
+/** A part of a track that is played round and round, seconds. */
 export interface Passage {
   from_s: number;
   to_s: number;
@@ -52,6 +54,7 @@ export function wentOver(t: TrackState, end_s: number, rate: number, now_ms: num
   return over_s > 0 && (over_s / rate) * 1000 <= ELSEWHERE_MS ? over_s : 0;
 }
 
+/** What a track meets on its way. */
 export type TrackEvent =
   | { is: 'cue'; at_s: number; cue: TimedCue }
   | { is: 'loop'; at_s: number }

@@ -5,11 +5,13 @@
 import { createSocket, type RemoteInfo, type Socket } from 'node:dgram';
 import { shut } from './udp.ts';
 
+/** Hears every packet, and from whom. */
 export type ArtnetListener = (
   packet: Uint8Array,
   from: Pick<RemoteInfo, 'address' | 'port'>,
 ) => void;
 
+/** The one Art-Net socket of this machine. */
 export interface ArtnetPort {
   hear: (listener: ArtnetListener) => void;
   send: (packet: Uint8Array, host: string, port?: number) => void;
@@ -21,6 +23,7 @@ export interface ArtnetPort {
 const OWN_NET = '127.';
 const BUFFER_BYTES = 4 * 1024 * 1024;
 
+/** Opens it; what goes wrong is said by `problem`, and tried again. */
 export function artnetPort(port: number): ArtnetPort {
   const listeners: ArtnetListener[] = [];
   let problem: string | null = null;

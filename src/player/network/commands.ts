@@ -66,6 +66,7 @@ export function takeIn(
   return show.command(actor, { command: 'set-many', values });
 }
 
+/** Gives a node other names; refuses one that is not seen. */
 export function renameNode(
   { network, note }: Parts,
   show: LiveShow,

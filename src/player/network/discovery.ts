@@ -35,6 +35,7 @@ export interface Sending {
   artnetWires: number[];
   artnetHosts: string[];
 }
+/** Where a house looks for others. */
 export interface DiscoverySettings {
   cid: string;
   sacnPort: number;
@@ -74,6 +75,7 @@ interface Seen<T> {
   at_ms: number;
 }
 
+/** Who else is on the network. */
 export interface Discovery {
   /** By port address: the nodes that put it out. */
   asked: () => Map<number, string[]>;
@@ -255,6 +257,7 @@ function announcing(needs: DiscoveryNeeds, own: string) {
   };
 }
 
+/** Begins to ask and to listen. */
 export function discover(needs: DiscoveryNeeds): Discovery {
   const { artnet } = needs;
   const own = needs.cid.replaceAll('-', '');

@@ -13,6 +13,7 @@ import type { UniversesIn } from './universes-in.ts';
 
 /** A source that is lost stands for so long, and then goes over so long. */
 export const HOLDS_MS = 10_000;
+/** Milliseconds after the last packet until a universe counts as gone. */
 export const LETS_GO_MS = 3000;
 /** Following begins and ends over so long. */
 export const TAKES_OVER_MS = 2000;
@@ -43,6 +44,7 @@ interface Merged {
   as: string;
 }
 
+/** Universes that a house listens to, and what each does. */
 export interface Inputs {
   /** A port shows something else. */
   shows: (port: string, slots: Uint8Array) => void;
@@ -69,6 +71,7 @@ function stateOf(last: Last | undefined): InputSeen['state'] {
   return last.lost_ms === null ? 'heard' : 'held';
 }
 
+/** None of them heard yet. */
 export function makeInputs(needs: InputsNeeds): Inputs {
   const last = new Map<string, Last>();
   /** By input: the show and universe that it is merged into. */

@@ -25,6 +25,7 @@ const MOST_CONTESTED = 64;
 const CONTESTED = 'contested';
 const TURNS = 'turns';
 
+/** Who is told what comes from the network. */
 export interface NetworkHooks extends UniversesHeard {
   sending: () => Sending;
   /** Every Art-Net packet, for those who want something of it beside light. */
@@ -32,12 +33,14 @@ export interface NetworkHooks extends UniversesHeard {
   /** To the clock. */
   tell: (network: Network) => void;
 }
+/** What a house is on its network with. */
 export interface NetworkNeeds extends DiscoverySettings {
   wires: () => Promise<Wires>;
   cards: () => Card[];
   failed: (error: unknown) => void;
 }
 
+/** A house on its network. */
 export interface AtNetwork {
   /** This player is on air from now on: before that it hears nothing, and takes nothing from the one that is. */
   begin: () => Promise<void>;
@@ -96,6 +99,7 @@ function contention(sending: () => Sending) {
   };
 }
 
+/** Wires the parts; nothing is heard before `begin`. */
 export function makeNetwork(needs: NetworkNeeds, hooks: NetworkHooks): AtNetwork {
   let wires = WIRES;
   let cards: Card[] = [];

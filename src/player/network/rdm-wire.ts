@@ -31,9 +31,11 @@ interface Question {
   parameter: number;
   data: Uint8Array;
 }
+/** What a device said to a question. */
 export type Said = { is: 'said'; data: Uint8Array } | { is: 'no'; why: string } | { is: 'silent' };
 const SILENT: Said = { is: 'silent' };
 
+/** What questions are carried by. */
 export interface WireNeeds {
   artnet: Pick<ArtnetPort, 'hear' | 'send'>;
   portAt: (address: string) => number;
@@ -43,6 +45,7 @@ export interface WireNeeds {
   placeOf: (uid: Uid) => Place | undefined;
 }
 
+/** Questions to devices by way of Art-Net nodes, one at a time on each line. */
 export class RdmWire {
   private readonly waiting = new Map<number, { of: Uid; done: (m: RdmMessage) => void }>();
   private readonly lines = new Map<string, Promise<unknown>>();

@@ -33,6 +33,7 @@ interface RdmNeeds extends Pick<WireNeeds, 'artnet' | 'portAt'> {
   wait?: WireNeeds['wait'];
 }
 
+/** Devices with RDM that hang on the house’s nodes. */
 export interface Rdm {
   state: () => RdmState;
   look: () => Promise<void>;
@@ -130,6 +131,7 @@ function placesIn(tables: Tables): Map<Uid, Place> {
   return places;
 }
 
+/** None of them known yet. */
 export function makeRdm({ artnet, portAt, cid, nodes, wait = sleep }: RdmNeeds): Rdm {
   const devices = new Map<Uid, RdmDevice>();
   let places = new Map<Uid, Place>();

@@ -2,6 +2,7 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { networkInterfaces } from 'node:os';
 
+/** IPv4 addresses of this machine. */
 export const ownAddresses = (): string[] =>
   Object.values(networkInterfaces())
     .flat()
@@ -27,6 +28,7 @@ export function staysIn(socket: Socket, group: string): (addresses: readonly str
   };
 }
 
+/** Closes a socket, also one that is closed already. */
 export function shut(socket: Socket | null): void {
   try {
     socket?.close();

@@ -41,6 +41,7 @@ interface Ear {
 /** So often it is looked whether a card has come. */
 const CARDS_EVERY_MS = 1000;
 
+/** Which universes are listened to, for whom. */
 export interface UniversesIn {
   /**
    * These (`sacn/5`, `artnet/0.0.4`, `sacn/5 by eth1`) are listened to from now on for somebody, and no others.
@@ -57,6 +58,7 @@ export interface UniversesIn {
   close: () => void;
 }
 
+/** Who is told what is heard. */
 export interface UniversesHeard {
   /** What somebody moved there. */
   moved: (port: string, moved: readonly Moved[]) => void;
@@ -206,6 +208,7 @@ function received(settings: Settings, heard: UniversesHeard) {
   };
 }
 
+/** None listened to yet. */
 export function universesIn(settings: Settings, heard: UniversesHeard): UniversesIn {
   const wanted = wishes();
   const here = received(settings, heard);

@@ -120,6 +120,7 @@ export function followPalette(p: Programmers, userId: string, palette: PaletteRo
   p.changed(userId, 'soon');
 }
 
+/** What a person holds of a look follows its new content. */
 export function followLook(p: Programmers, userId: string, lookId: string): void {
   const operator = p.operators.get(userId);
   if (!operator) return;

@@ -10,7 +10,8 @@ import type { FixtureRow } from '../../core/fixtures/rows.ts';
 import type { Actor } from '../actor.ts';
 import type { Hands, Made, Putting } from '../settings.ts';
 import type { Family } from '../../core/show/fields.ts';
-import { operatorOf, type Answer, type Programmers } from './programmers.ts';
+import type { Answer } from '../answer.ts';
+import { operatorOf, type Programmers } from './programmers.ts';
 import { isBlind } from './seen.ts';
 import { type Placed, sendHeld, tellHeld, placedValues } from './telling.ts';
 
@@ -18,6 +19,7 @@ import { type Placed, sendHeld, tellHeld, placedValues } from './telling.ts';
 const CLEARS_KEPT = 20;
 const CLEARED_KEPT = 20_000;
 
+/** What a command about what is selected is answered while nothing is. */
 export const NOTHING_SELECTED = refuse('nothing', 'Nothing is selected. Select fixtures first.');
 
 interface OnFixtures {
@@ -36,6 +38,7 @@ export function onFixtures(
   return isRefusal(fixtures) ? fixtures : holding(p, actor, (hands) => make(hands, fixtures));
 }
 
+/** Fixtures by their numbers, or those that the person has selected; refuses where there are none. */
 export function fixturesFor(
   p: Programmers,
   actor: Actor,
@@ -102,6 +105,7 @@ export function holding(p: Programmers, actor: Actor, make: (hands: Hands) => Ma
   return 'ok' in answer && setting.message ? { ok: true, message: setting.message } : answer;
 }
 
+/** Ends an effect on fixtures: their values go back to what lies beneath. */
 export function endEffect(
   p: Programmers,
   actor: Actor,
@@ -137,6 +141,7 @@ export function endEffect(
   return { ok: true };
 }
 
+/** Takes values in hand, fading from where they are. */
 export function holdValues(
   p: Programmers,
   actor: Actor,
@@ -222,6 +227,7 @@ export function chosenKeys(
     .map(([key]) => key);
 }
 
+/** Lets values go, all or some, fading to what plays beneath. */
 export function letGo(
   p: Programmers,
   actor: Pick<Actor, 'userId' | 'name'>,
@@ -277,6 +283,7 @@ export function giveBack(
   p.changed(author.userId, 'now');
 }
 
+/** Takes in hand again what was let go of last. */
 export function bringBack(p: Programmers, actor: Actor): Answer {
   const operator = operatorOf(p, actor);
   const last = operator.clears.pop() ?? [];

@@ -13,6 +13,7 @@ import type { Refusal } from '../../core/refusal.ts';
 import type { Actor } from '../actor.ts';
 import type { ShowMessage } from '../clock-messages.ts';
 
+/** What one person has in hand. */
 export interface OperatorState {
   name: string;
   values: Map<string, HeldValue>;
@@ -44,8 +45,6 @@ export interface SavedOperator {
   clears?: HeldValue[][];
 }
 
-export type Answer = { ok: true; message?: string } | Refusal;
-
 /** What programmers need of the show that they are in. */
 interface ProgrammersNeeds {
   readonly id: string;
@@ -73,6 +72,7 @@ interface ProgrammersNeeds {
   changed: (userId: string, urgency: 'now' | 'soon') => void;
 }
 
+/** Programmers of one show, by person. */
 export interface Programmers extends ProgrammersNeeds {
   readonly operators: Map<string, OperatorState>;
 }
@@ -92,6 +92,7 @@ const freshOperator = (name: string): OperatorState => ({
 const isOfATrial = (show: MutableShow, { taken, effect, look }: HeldValue): boolean =>
   taken === true && look === undefined && effect !== undefined && !show.effects.has(effect.id);
 
+/** As they were saved. */
 export function makeProgrammers(
   needs: ProgrammersNeeds,
   saved: readonly [string, SavedOperator][],

@@ -23,6 +23,7 @@ export function inCue(p: Programmers, userId: string, cue: CueRow): HeldValue[] 
   });
 }
 
+/** Values that were recorded are not new any more. */
 export function markRecorded(p: Programmers, userId: string, values: readonly HeldValue[]): void {
   const operator = p.operators.get(userId);
   if (!operator) return;
@@ -31,10 +32,12 @@ export function markRecorded(p: Programmers, userId: string, values: readonly He
   p.changed(userId, 'soon');
 }
 
+/** Whether what a person sets is kept off the stage. */
 export function isBlind(p: Programmers, userId: string): boolean {
   return p.operators.get(userId)?.blind ?? false;
 }
 
+/** What a person is called. */
 export function nameOf(p: Programmers, userId: string): string {
   return p.operators.get(userId)?.name ?? 'somebody';
 }
@@ -53,6 +56,7 @@ export function sumOf(
   };
 }
 
+/** Who holds anything. */
 export function holders(p: Programmers): string[] {
   return [...p.operators].filter(([, o]) => o.values.size > 0).map(([id]) => id);
 }
@@ -62,6 +66,7 @@ export function heldBy(p: Programmers, userId: string): ReadonlyMap<string, Held
   return p.operators.get(userId)?.values ?? NO_VALUES;
 }
 
+/** A programmer as its own person’s screens are told. */
 export function programmerOf(p: Programmers, userId: string): ProgrammerState {
   const o = p.operators.get(userId);
   return {

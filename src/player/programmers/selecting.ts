@@ -3,10 +3,12 @@ import { modeOf } from '../../core/fixtures/points.ts';
 import { attributesOf, familyOf } from '../../core/rig/attributes.ts';
 import { slotKey } from '../../core/cues/rows.ts';
 import type { Actor } from '../actor.ts';
-import { operatorOf, type Answer, type OperatorState, type Programmers } from './programmers.ts';
+import type { Answer } from '../answer.ts';
+import { operatorOf, type OperatorState, type Programmers } from './programmers.ts';
 import type { Channel } from '../../core/types/rows.ts';
 import { NOTHING_SELECTED } from './holding.ts';
 
+/** Selects fixtures by their ids, in that order; those that are gone are left out. */
 export function selectUnits(p: Programmers, actor: Actor, ids: readonly string[]): Answer {
   const operator = operatorOf(p, actor);
   operator.selection = ids.filter((id) => p.show.fixtures.has(id));
@@ -16,6 +18,7 @@ export function selectUnits(p: Programmers, actor: Actor, ids: readonly string[]
   return { ok: true };
 }
 
+/** Takes one unit of what is selected, the next or the one before; 0 takes all again. */
 export function stepSelection(p: Programmers, actor: Actor, by: 1 | -1 | 0): Answer {
   const operator = operatorOf(p, actor);
   const { stepping } = operator;
@@ -66,6 +69,7 @@ function highlightOf(attribute: string, channel: Channel | undefined): number | 
   return opens || familyOf(attribute) === 'colour' ? channel?.default : undefined;
 }
 
+/** Keeps what a person sets off the stage, or shows it. */
 export function setBlind(p: Programmers, actor: Actor, blind: boolean): Answer {
   operatorOf(p, actor).blind = blind;
   p.tell({ do: 'blind', showId: p.id, userId: actor.userId, blind });

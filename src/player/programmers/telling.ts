@@ -31,6 +31,7 @@ export function sendHeld(
   tellHeld(p, userId, at, how);
 }
 
+/** Tells the clock what a person holds. */
 export function tellHeld(
   p: Programmers,
   userId: string,

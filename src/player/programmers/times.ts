@@ -7,9 +7,11 @@ import { fanThrough } from '../../core/select/fan.ts';
 import { slotKey } from '../../core/cues/rows.ts';
 import type { Actor } from '../actor.ts';
 import { ownAttributes } from '../settings.ts';
-import { operatorOf, type Answer, type Programmers } from './programmers.ts';
+import type { Answer } from '../answer.ts';
+import { operatorOf, type Programmers } from './programmers.ts';
 import { fixturesFor } from './holding.ts';
 
+/** Spreads times over fixtures whose values are held. */
 export function fanTimes(p: Programmers, actor: Actor, c: CommandOf<'fan'>): Answer {
   const fixtures = fixturesFor(p, actor, c.fixtures);
   if (isRefusal(fixtures)) return fixtures;
@@ -37,6 +39,7 @@ export function fanTimes(p: Programmers, actor: Actor, c: CommandOf<'fan'>): Ans
   );
 }
 
+/** Gives held values times of their own. */
 export function setTimes(p: Programmers, actor: Actor, c: CommandOf<'times'>): Answer {
   const fixtures = fixturesFor(p, actor, c.fixtures);
   if (isRefusal(fixtures)) return fixtures;

@@ -11,13 +11,8 @@ import type { EffectRow } from '../../core/effects/rows.ts';
 import type { RowChange } from '../../core/show/show.ts';
 import type { Actor } from '../actor.ts';
 import { letGo } from './holding.ts';
-import {
-  operatorOf,
-  type Answer,
-  type OperatorState,
-  type Programmers,
-  type Trial,
-} from './programmers.ts';
+import type { Answer } from '../answer.ts';
+import { operatorOf, type OperatorState, type Programmers, type Trial } from './programmers.ts';
 import { sendHeld } from './telling.ts';
 
 const laid = (id: string, before: EffectRow | null, after: EffectRow | null): RowChange => ({

@@ -5,6 +5,7 @@
 import { clamp } from '../../core/numbers.ts';
 import { INTENSITY, type Slots } from '../../core/playback/slots.ts';
 
+/** Bytes of a universe in the slot buffer. */
 export const PAGE = 512;
 
 /** One value on a universe: its bytes, coarse first, as positions from 0. */

@@ -11,6 +11,7 @@ import { PAGE, type AirFade } from './air-fade.ts';
 import type { Network } from './network.ts';
 import type { Destination } from './post.ts';
 
+/** One universe on its way to one place. */
 export interface Line {
   protocol: RouteRow['protocol'];
   /** In the engine's order; -1 where the engine does not have it, and the stream is on its way out. */
@@ -81,6 +82,7 @@ function destinationsOf(
   return nodes.map((host) => to(host === settings.nodeHost ? null : from, host));
 }
 
+/** What lines are made of. */
 export interface LineNeeds {
   settings: ClockSettings;
   network: Network;

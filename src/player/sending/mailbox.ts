@@ -3,17 +3,20 @@ import { Worker } from 'node:worker_threads';
 import { numbered, type Destination, type Failed, type Post } from './post.ts';
 import { ringMemory, ringOn } from './ring.ts';
 
+/** What the thread that sends is told. */
 export type ToSender =
   | { do: 'target'; number: number; to: Destination }
   /** All that was written up to here. */
   | { do: 'send'; upTo: number }
   | { do: 'renew' }
   | { do: 'close' };
+/** What it says. */
 export type FromSender =
   { is: 'failed'; target: number; problem: string | null; times: number } | { is: 'closed' };
 
 const BEHIND = 'This machine does not get its packets out in time.';
 
+/** Starts that thread, with a ring of memory between it and the clock. */
 export function mailbox(file: URL, failed: Failed): Post {
   const memory = ringMemory();
   const ring = ringOn(memory);

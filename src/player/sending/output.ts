@@ -31,6 +31,7 @@ const NO_FIELDS: readonly Field[] = [];
 const NO_TARGETS: readonly number[] = [];
 const NO_PRIORITIES: ReadonlyMap<number, Uint8Array> = new Map();
 
+/** Universes as packets: which lines there are, and what leaves with each frame. */
 export class Output {
   private readonly post: Post;
   private readonly cid: Uint8Array;

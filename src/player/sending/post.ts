@@ -10,6 +10,7 @@ export interface Destination {
 /** @param problem what the network says, or null when a packet left again */
 export type Failed = (target: number, problem: string | null, times: number) => void;
 
+/** Takes packets and brings them away. */
 export interface Post {
   /** The number of a destination, the same for the same one. */
   target: (to: Destination) => number;

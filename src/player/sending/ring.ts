@@ -13,9 +13,11 @@ const COUNTERS_BYTES = 8;
 const WRITTEN = 0;
 const READ = 1;
 
+/** Memory for one ring. */
 export const ringMemory = (): SharedArrayBuffer =>
   new SharedArrayBuffer(COUNTERS_BYTES + PLACES * (HEAD_BYTES + PLACE_BYTES));
 
+/** Packets from one thread to another, without a lock. */
 export interface Ring {
   /** @returns false where there is no room: the reader is PLACES packets behind */
   write: (target: number, packet: Uint8Array) => boolean;
@@ -24,6 +26,7 @@ export interface Ring {
   readTo: (count: number, each: (target: number, packet: Uint8Array) => void) => void;
 }
 
+/** A ring on memory that both threads have. */
 export function ringOn(memory: SharedArrayBuffer): Ring {
   const counters = new Int32Array(memory, 0, 2);
   const words = new Int32Array(memory);

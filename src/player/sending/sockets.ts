@@ -12,6 +12,7 @@ interface Line extends Destination {
   sent: (error: Error | null) => void;
 }
 
+/** Packets into UDP sockets, one for each card. */
 export function sockets(failed: Failed): Post {
   const lines: Line[] = [];
   let open = new Map<string | null, Socket | Error>();

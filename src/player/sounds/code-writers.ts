@@ -3,6 +3,7 @@ import { LtcWriter } from '../../core/timecode/ltc.ts';
 import { FRAMES_A_SECOND } from '../../core/timecode/rate.ts';
 import type { CodeNow } from './messages.ts';
 
+/** Timecode as sound, for each list that gives it. */
 export class CodeWriters {
   private readonly writers = new Map<string, { frames: CodeNow['frames']; writer: LtcWriter }>();
 

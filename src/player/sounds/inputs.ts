@@ -7,6 +7,7 @@ import { monotonic } from './messages.ts';
 
 /** Blocks of one channel as they come. */
 export type Hearing = (samples: Float32Array, rate_hz: number) => void;
+/** A sound input that is open. */
 export interface Input {
   close: () => void;
 }

@@ -16,6 +16,7 @@ import {
   type TrackNow,
 } from './messages.ts';
 
+/** Sound of the player’s machine. */
 export interface SoundMachine {
   /** A cue of the show on air started a sound. @returns whether it is heard at this machine */
   play: (show: Show, soundId: string) => boolean;
@@ -124,6 +125,7 @@ const sameTracks = (a: readonly Gist[], b: readonly Gist[]): boolean =>
     return other?.rest === rest && Math.abs(other.begins_ms - begins_ms) < NEAR_MS;
   });
 
+/** Starts its process, and starts it again when it ends. */
 export function makeSoundMachine(
   start: (heard: (message: FromSound) => void, ended: () => void) => SoundProcess,
   told: (state: SoundsState) => void,

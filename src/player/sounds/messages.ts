@@ -36,6 +36,7 @@ export interface CodeNow {
   rate: number;
 }
 
+/** What the process for sound is told. */
 export type ToSound =
   | { do: 'device'; name: string | null }
   /** Where timecode goes; null: nowhere. */
@@ -50,6 +51,7 @@ export type ToSound =
   | { do: 'once'; key: string; file: SoundFile }
   | { do: 'silence' };
 
+/** What the machine has for sound. */
 export interface SoundHeard {
   devices: string[];
   inputs: string[];
@@ -66,6 +68,7 @@ export interface TimeHeard {
   time: Timecode;
   way: 1 | -1;
 }
+/** What the process says. */
 export type FromSound = ({ is: 'state' } & SoundHeard) | ({ is: 'time' } & TimeHeard);
 
 /** The process, as the player has it. */

@@ -30,6 +30,7 @@ interface Block {
   right: Float32Array;
 }
 
+/** Everything that sounds, mixed block by block. */
 export class Mixer {
   private readonly voices = new Map<string, Voice>();
   /** How far each voice was off when its last block began, in milliseconds; positive is late. */

@@ -5,6 +5,7 @@ import type * as Audio from 'node-web-audio-api';
 import { toInt16, WAV_HEAD_BYTES, wavHead } from '../../core/sounds/wav.ts';
 import { monotonic, SIMULATED_OUTPUT } from './messages.ts';
 
+/** A sound card’s output that is open. */
 export interface Output {
   rate_hz: number;
   /** When a frame is heard, in milliseconds of the machine’s clock; frames are counted from its opening. */

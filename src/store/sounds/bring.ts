@@ -33,6 +33,7 @@ class Pipe {
   }
 }
 
+/** Takes sounds out of a show file while it is read, each measured on its way. */
 export class SoundsIn implements SoundSink {
   /** What was measured, by sum. */
   readonly came = new Map<string, SoundFile>();

@@ -111,6 +111,7 @@ export async function receiveSound(
   return { id, sha256: hash.digest('hex'), crc32: crc, bytes, kind };
 }
 
+/** Forgets a sound that nothing names any more. */
 export const dropSound = async (db: Database, id: string): Promise<void> => {
   await db.deleteFrom('sounds_kept').where('id', '=', id).execute();
 };

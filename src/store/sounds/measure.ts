@@ -17,6 +17,7 @@ import {
 const MOST_CHANNELS = 64;
 const RATES = { least: 1000, most: 768_000 };
 
+/** What was found out about a sound. */
 export interface Measured {
   about: SoundFile;
   zooms: Uint8Array[];

@@ -6,6 +6,7 @@ import type { Database } from '@/store/database';
 import { readJournal } from '@/store/journal';
 import { mono, plainText, RULED, type Paper } from './paper';
 
+/** What may be printed of what happened. */
 export const LOGS = ['history', 'journal'] as const;
 export type Log = (typeof LOGS)[number];
 const TITLES: Record<Log, string> = { history: 'History', journal: 'Log' };
@@ -61,6 +62,7 @@ export async function readLog(
 /** A cell that begins like a formula is a text all the same, in every program that opens it. */
 const safe = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
+/** The log as comma-separated values. */
 export function logTable(lines: readonly Line[], what: Log): string {
   const columns =
     what === 'history'
@@ -72,6 +74,7 @@ export function logTable(lines: readonly Line[], what: Log): string {
   );
 }
 
+/** The log for paper, newest first, as much as anybody prints. */
 export function logPaper(show: Show, lines: readonly Line[], what: Log): Paper {
   const shown = lines.slice(0, ON_PAPER);
   const late = (l: Line): string =>

@@ -10,6 +10,7 @@ const at = (iso: string): string => iso.slice(0, 16).replace('T', ' ');
 /** Points on paper. */
 const PICTURE = { width: 200, height: 112 };
 
+/** Notes of runs for paper, open ones first, by their cues. */
 export function notesSheet(show: Show): Paper {
   const all = [...show.notes.values()].sort(
     (a, b) => (a.cueNumber ?? 0) - (b.cueNumber ?? 0) || a.by.at.localeCompare(b.by.at),

@@ -35,6 +35,7 @@ export const printable = (text: string): string =>
     (c) => c.normalize('NFKD').replace(/[^\u0020-\u007e]/gu, '') || '?',
   );
 
+/** Something to be printed. */
 export interface Paper {
   title: string;
   show: string;
@@ -98,12 +99,14 @@ export async function makePdf(paper: Paper, printed: Date): Promise<Buffer> {
   return pdfmake.createPdf(document).getBuffer();
 }
 
+/** Numbers and addresses. */
 export const mono = (text: string, more: Record<string, unknown> = {}): Content => ({
   text: printable(text),
   font: 'Mono',
   fontSize: 8.5,
   ...more,
 });
+/** Words as they are printed. */
 export const plainText = (text: string, more: Record<string, unknown> = {}): Content => ({
   text: printable(text),
   ...more,

@@ -10,6 +10,7 @@ import type { FixtureRow } from '@/core/fixtures/rows';
 import { showName, universeName, type Show } from '@/core/show/show';
 import { mono, plainText, RULED, type Paper } from './paper';
 
+/** How a patch may be sorted for paper. */
 export const PATCH_PAPERS = ['number', 'universe', 'position', 'switches'] as const;
 export type PatchPaper = (typeof PATCH_PAPERS)[number];
 
@@ -221,6 +222,7 @@ function switches(show: Show): Content[] {
   ];
 }
 
+/** A patch for paper. */
 export function patchPaper(show: Show, by: PatchPaper): Paper {
   const fixtures = byNumber(show);
   const settings = show.settings.get('show');

@@ -7,6 +7,7 @@ import { refuse, type Refusal, type Result } from '../../refusal.ts';
 import type { CueRow } from '../rows.ts';
 import type { RowChange, Show } from '../../show/show.ts';
 
+/** Said where cues that were chosen are not there any more. */
 export const GONE = 'One of these cues has been deleted meanwhile. Nothing was changed.';
 
 /** The cues with these ids in list order, or a refusal when one is gone or they are of several lists. */

@@ -39,6 +39,7 @@ const BLADES = [
   'ShaperRot',
 ];
 
+/** All types of Aldersund. */
 export const ALDERSUND: readonly TypeRow[] = [
   make(
     'tern',

@@ -38,6 +38,7 @@ const MACROS = [
   { name: 'Reset', attribute: 'Control1', value: 200, hold_s: 5 },
 ];
 
+/** Types that every house has. */
 export const GENERIC: readonly TypeRow[] = [
   makeType({
     id: 'generic-dimmer',

@@ -21,6 +21,7 @@ const lamp = (
     modes: [mode('Dimmer', ['Dimmer']), mode('Dimmer 16 bit', ['Dimmer:16'])],
   });
 
+/** All types of Pellworth. */
 export const PELLWORTH: readonly TypeRow[] = [
   lamp('shoreline', 'Shoreline 26', 750, 3100, 'profile', 7.2),
   lamp('shoreline-19', 'Shoreline 19', 750, 3100, 'profile', 7.4),

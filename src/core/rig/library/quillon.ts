@@ -50,6 +50,7 @@ const head = (
     ...more,
   });
 
+/** All types of Quillon. */
 export const QUILLON: readonly TypeRow[] = [
   head('wash', 'Wash 19', 460, 15.5, {
     modes: [

@@ -13,6 +13,7 @@ const pattern = (name: string, drawing: string): WheelSlot => ({
 
 const OPEN = filter('Open', 0.3127, 0.329, 1);
 
+/** A wheel of saturated filters. */
 export const SEVEN_COLOURS = wheel('Color1', [
   OPEN,
   filter('Brick', 0.62, 0.345, 0.16),
@@ -23,6 +24,7 @@ export const SEVEN_COLOURS = wheel('Color1', [
   filter('Violet hour', 0.255, 0.165, 0.09),
   filter('Shell pink', 0.39, 0.315, 0.5),
 ]);
+/** A small wheel of filters. */
 export const FOUR_COLOURS = wheel('Color1', [
   OPEN,
   filter('Ember', 0.56, 0.39, 0.3),
@@ -30,6 +32,7 @@ export const FOUR_COLOURS = wheel('Color1', [
   filter('Ink', 0.17, 0.1, 0.05),
   filter('Candle', 0.44, 0.405, 0.8),
 ]);
+/** A second wheel, of corrections. */
 export const CORRECTIONS = wheel('Color2', [
   OPEN,
   filter('Half warm', 0.38, 0.377, 0.82),
@@ -37,6 +40,7 @@ export const CORRECTIONS = wheel('Color2', [
   filter('Cool', 0.285, 0.296, 0.8),
   filter('Minus green', 0.33, 0.31, 0.75),
 ]);
+/** A wheel whose patterns stand. */
 export const STILL_PATTERNS = wheel('Gobo1', [
   pattern('Open', 'open'),
   pattern('Portholes', 'portholes'),
@@ -45,6 +49,7 @@ export const STILL_PATTERNS = wheel('Gobo1', [
   pattern('Window', 'window'),
   pattern('Waves', 'waves'),
 ]);
+/** A wheel whose patterns turn. */
 export const TURNING_PATTERNS = wheel('Gobo2', [
   pattern('Open', 'open'),
   pattern('Ripple', 'waves'),
@@ -53,6 +58,7 @@ export const TURNING_PATTERNS = wheel('Gobo2', [
   pattern('Stars', 'stars'),
   pattern('Bars', 'bars'),
 ]);
+/** A string of filters that winds past the lamp. */
 export const SCROLL = wheel('Color1', [
   OPEN,
   filter('Pale gold', 0.42, 0.4, 0.8),
