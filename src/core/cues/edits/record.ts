@@ -9,7 +9,7 @@ import { modeOf } from '../../fixtures/points.ts';
 import { given } from '../../given.ts';
 import { refuse, type Refusal } from '../../refusal.ts';
 import { CueRow, slotKey, ValueRow, valueId } from '../rows.ts';
-import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '../../palettes/rows.ts';
+import type { PaletteRow } from '../../palettes/rows.ts';
 import { RowId, idOf } from '../../show/fields.ts';
 import type { RowChange, Show } from '../../show/show.ts';
 import { emptyCue } from './arrange.ts';
@@ -261,6 +261,45 @@ const Source = z.object({
 });
 type Source = z.input<typeof Source>;
 
+/** The palette that a value goes back into; undefined where it goes into its cue. */
+function paletteFor(
+  value: Recordable,
+  old: ValueRow | undefined,
+  paletteOf: (id: string) => PaletteRow | undefined,
+): PaletteRow | undefined {
+  if (old?.palette === undefined || value.palette !== undefined || value.level === null)
+    return undefined;
+  const palette = paletteOf(old.palette);
+  return palette?.family === familyOf(value.attribute) ? palette : undefined;
+}
+
+/** A palette that says a level for one fixture's attribute. */
+const withLevel = (
+  palette: PaletteRow,
+  { fixtureId, attribute }: Recordable,
+  level: number,
+): PaletteRow => ({
+  ...palette,
+  fixtures: {
+    ...palette.fixtures,
+    [fixtureId]: { ...palette.fixtures[fixtureId], [attribute]: level },
+  },
+});
+
+/** A value in a cue, with the times that it had there where it brings none; its part stays the cue's. */
+function valueInto(cue: CueRow, value: Recordable, old: ValueRow | undefined): RowChange {
+  const id = valueId(cue.id, value.fixtureId, value.attribute);
+  const after = given({
+    ...value,
+    id,
+    cueId: cue.id,
+    fade_s: value.fade_s ?? old?.fade_s,
+    delay_s: value.delay_s ?? old?.delay_s,
+    part: old?.part,
+  });
+  return { table: 'values', id, before: old ?? null, after };
+}
+
 /** Update at the source: each value goes back to the cue that set it, or to the palette that it follows. */
 export const updateSource = defineEdit({
   name: 'update-source',
@@ -287,64 +326,26 @@ export const updateSource = defineEdit({
     );
     for (const value of p.values) {
       const key = slotKey(value.fixtureId, value.attribute);
-      const tracked = there.get(key);
-      const cue = tracked?.cue ?? here;
+      const cue = there.get(key)?.cue ?? here;
       const old = show.valuesOf(cue.id).get(key);
       const palette =
-        old?.palette === undefined || value.palette !== undefined || p.palettes === 'cue'
-          ? undefined
-          : (palettes.get(old.palette) ?? show.palettes.get(old.palette));
-      if (
-        palette &&
-        value.level !== null &&
-        (PALETTE_FAMILIES as readonly string[]).includes(familyOf(value.attribute)) &&
-        palette.family === (familyOf(value.attribute) as PaletteFamily)
-      ) {
-        palettes.set(palette.id, {
-          ...palette,
-          fixtures: {
-            ...palette.fixtures,
-            [value.fixtureId]: {
-              ...palette.fixtures[value.fixtureId],
-              [value.attribute]: value.level,
-            },
-          },
-        });
+        p.palettes === 'palette'
+          ? paletteFor(value, old, (id) => palettes.get(id) ?? show.palettes.get(id))
+          : undefined;
+      if (palette && value.level !== null) {
+        palettes.set(palette.id, withLevel(palette, value, value.level));
         continue;
       }
       cues.set(cue.id, cue);
-      const { fade_s, delay_s, part, ...content } = value;
-      void part;
-      const times = given({
-        fade_s: fade_s ?? old?.fade_s,
-        delay_s: delay_s ?? old?.delay_s,
-        part: old?.part,
-      });
-      changes.push({
-        table: 'values',
-        id: valueId(cue.id, value.fixtureId, value.attribute),
-        before: old ?? null,
-        after: {
-          id: valueId(cue.id, value.fixtureId, value.attribute),
-          cueId: cue.id,
-          ...content,
-          ...times,
-        },
-      });
+      changes.push(valueInto(cue, value, old));
     }
     for (const palette of palettes.values()) {
       const before = show.palettes.get(palette.id);
       if (before) changes.push(updateRow('palettes', before, palette));
     }
+    const inOrder = [...cues.values()].sort((a, b) => a.number - b.number);
     const into = [
-      ...(cues.size > 0
-        ? [
-            sayCues(
-              [...cues.values()].sort((a, b) => a.number - b.number),
-              show,
-            ),
-          ]
-        : []),
+      ...(inOrder.length > 0 ? [sayCues(inOrder, show)] : []),
       ...[...palettes.values()].map((x) => `palette ${x.number} “${x.name}”`),
     ];
     return {
