@@ -2,7 +2,12 @@
 import { EventEmitter } from 'node:events';
 import { pino } from 'pino';
 import type { WebSocket } from 'ws';
-import { AIR_UNKNOWN, type ServerMessage } from '../core/live/messages.ts';
+import {
+  AIR_UNKNOWN,
+  type InputSeen,
+  type RdmState,
+  type ServerMessage,
+} from '../core/live/messages.ts';
 import type { LiveCommand } from '../core/live/commands.ts';
 import { apply, exampleShow, idOf, sheet } from '../core/testing/example.ts';
 import { Client } from './client.ts';
@@ -10,6 +15,14 @@ import { desk, mara } from './simulated-desk.ts';
 import type { Actor } from './actor.ts';
 
 const NELL: Actor = { userId: 'nell', name: 'Nell Strand', role: 'volunteer', pages: [] };
+
+const WATCHES_NOTHING = {
+  type: 'watch',
+  universes: [],
+  sources: false,
+  outputs: false,
+  programmer: null,
+};
 
 function screen(actor: Actor, locked = false) {
   const socket = Object.assign(new EventEmitter(), {
@@ -35,6 +48,7 @@ function screen(actor: Actor, locked = false) {
     },
   });
   const carried: LiveCommand[] = [];
+  const views = { count: 0 };
   const show = exampleShow();
   apply(show, 'record-cue', {
     listId: 'main',
@@ -52,7 +66,7 @@ function screen(actor: Actor, locked = false) {
     ),
     left: () => undefined,
     tellPresence: () => undefined,
-    viewed: () => undefined,
+    viewed: () => void views.count++,
     air: () => AIR_UNKNOWN,
     watched: () => undefined,
     notKept: null,
@@ -77,7 +91,8 @@ function screen(actor: Actor, locked = false) {
     // What is told from time to time may come after the answer.
     return socket.texts.findLast((t) => t.type === 'reply');
   };
-  return { d, socket, client, carried, types, say };
+  const since = (): ServerMessage[] => socket.texts.splice(0);
+  return { d, socket, client, carried, types, say, since, views };
 }
 const silent = { state: 'none' as const, rate: null, code: null };
 const NO_TIMECODE = { midi: silent, ltc: silent, artnet: silent };
@@ -246,6 +261,126 @@ test('a key that is lifted is up, on a locked screen and in a flood as well', as
   const before = carried.length;
   expect(await say({ type: 'command', id: 7, command: flash(false) })).toMatchObject({ ok: true });
   expect([isOn(), carried.length]).toEqual([false, before]);
+});
+
+test('bytes of a universe come when it is watched and when they change; one that is sent nowhere is dark', async () => {
+  const { d, client, socket, say } = screen(mara);
+  const frames = (): number => {
+    const before = socket.frames;
+    client.sendLevels(d.live, d.live.seen());
+    return socket.frames - before;
+  };
+  frames();
+  expect(frames()).toBe(0);
+  await say({ ...WATCHES_NOTHING, universes: [1, 9] });
+  expect([frames(), frames()]).toEqual([2, 0]);
+  d.say(mara, { command: 'set', fixtures: [1], attribute: 'Dimmer', level: 0.5 });
+  d.pass(1);
+  // Levels, and the one universe that has them.
+  expect(frames()).toBe(2);
+  await say({ ...WATCHES_NOTHING, universes: [9] });
+  expect([frames(), frames()]).toEqual([1, 0]);
+  client.setLocked(true);
+  await say({ ...WATCHES_NOTHING, universes: [1, 9] });
+  expect(frames()).toBe(0);
+});
+
+test('where bytes come from is told while it is watched, once, and anew to whoever asks again', async () => {
+  const { d, client, say, since } = screen(mara);
+  const told = () => {
+    since();
+    client.sendSources(d.live);
+    return since().map((m) => (m.type === 'sources' ? m.universe : m.type));
+  };
+  await say({ ...WATCHES_NOTHING, universes: [1] });
+  expect(told()).toEqual([]);
+  await say({ ...WATCHES_NOTHING, universes: [1], sources: true });
+  expect([told(), told()]).toEqual([[1], []]);
+  await say({ ...WATCHES_NOTHING, universes: [1], sources: true });
+  client.setLocked(true);
+  expect(told()).toEqual([]);
+  client.setLocked(false);
+  expect(told()).toEqual([1]);
+});
+
+test('what comes in is told to whoever watches sources or outputs: nothing at first not at all, nothing afterwards once', async () => {
+  const { client, say, since } = screen(mara);
+  const input: InputSeen = { id: 'i', state: 'heard', from: null, levels: null, problem: null };
+  const told = (inputs: InputSeen[]) => {
+    since();
+    client.sendInputs(() => inputs);
+    return since();
+  };
+  expect(told([input])).toEqual([]);
+  await say({ ...WATCHES_NOTHING, outputs: true });
+  expect(told([])).toEqual([]);
+  expect(told([input])).toEqual([{ type: 'inputs', inputs: [input] }]);
+  expect(told([{ ...input }])).toEqual([]);
+  await say({ ...WATCHES_NOTHING, sources: true });
+  expect(told([])).toEqual([{ type: 'inputs', inputs: [] }]);
+  client.setLocked(true);
+  expect(told([input])).toEqual([]);
+});
+
+test('units at the nodes are told once somebody looked, to whoever watches outputs or ever did', async () => {
+  const { client, say, since } = screen(mara);
+  const rdm = { looking: false, looked: true, devices: [] };
+  const told = (state: RdmState | undefined) => {
+    since();
+    client.sendUnits(state);
+    return since().map((m) => m.type);
+  };
+  expect(told(rdm)).toEqual([]);
+  await say({ ...WATCHES_NOTHING, outputs: true });
+  expect(told(undefined)).toEqual([]);
+  expect(told({ ...rdm, looked: false })).toEqual([]);
+  expect([told({ ...rdm, looking: true }), told(rdm), told({ ...rdm })]).toEqual([
+    ['rdm'],
+    ['rdm'],
+    [],
+  ]);
+  await say(WATCHES_NOTHING);
+  expect(told({ ...rdm, looking: true })).toEqual(['rdm']);
+  client.setLocked(true);
+  expect(told(rdm)).toEqual([]);
+});
+
+test('where a screen looks is told to those who go along, unless it is locked or a volunteer’s', async () => {
+  const view = {
+    place: 'book',
+    selection: [],
+    book: {
+      listId: null,
+      cueId: null,
+      follow: true,
+      family: 'intensity',
+      unfolded: [],
+      cells: null,
+      search: '',
+    },
+    stage: { view: '', layoutId: null, shelf: '', view2d: null, camera: '', sheet: false },
+    rig: { universe: 1, upper: '', lower: '' },
+    crew: '',
+    scroll: {},
+  };
+  const looks = async (s: ReturnType<typeof screen>): Promise<number> => {
+    await s.say({ type: 'view', view });
+    return s.views.count;
+  };
+  expect(await looks(screen(mara))).toBe(1);
+  expect(await looks(screen(mara, true))).toBe(0);
+  expect(await looks(screen(NELL))).toBe(0);
+});
+
+test('a player that stops says so in the way that has screens come back; nothing else is said to a socket that is shut', () => {
+  const { client, socket, since } = screen(mara);
+  client.close();
+  expect(socket.ended).toBe('1012');
+  socket.readyState = 3;
+  since();
+  client.send({ type: 'out' });
+  client.look();
+  expect([since(), socket.pings]).toEqual([[], 0]);
 });
 
 test('a screen that answers no question any more is cut off; one that does is not', () => {

@@ -332,6 +332,50 @@ describe('a group under it', () => {
     expect(b.faders.lift(show.faders.get(id), 'right')).toBe(false);
   });
 
+  test('flashed twice it comes and goes twice; a list that was started otherwise meanwhile stays', () => {
+    const b = board(made('group').show);
+    const flashes = (): string[] => {
+      b.faders.flash(1, true, 'f');
+      b.faders.flash(1, false, 'f');
+      return b.since().map((m) => m.do);
+    };
+    const first = flashes();
+    expect([first.includes('release'), flashes()]).toEqual([true, first]);
+    const l = board(made(MAIN).show);
+    const press = (on: boolean): unknown[] => {
+      l.faders.flash(1, on, 'f');
+      return l.asks().map(([name]) => name);
+    };
+    expect([press(true), press(false)]).toEqual([['go'], ['release']]);
+    l.at.set('main', 1000);
+    expect([press(true), press(false)]).toEqual([[], []]);
+  });
+
+  test('what it holds no more, it lets go of when it says itself anew', () => {
+    const { show } = made('group');
+    const b = board(show);
+    b.faders.set(set(0.5), HAND);
+    b.since();
+    const group = [...show.groups.values()].at(-1);
+    if (group)
+      show.apply([
+        {
+          table: 'groups',
+          id: group.id,
+          before: group,
+          after: { ...group, fixtures: [idOf(show, 1)] },
+        },
+      ]);
+    b.faders.refresh();
+    const said = b.since().find((m) => m.do === 'retarget') as unknown as {
+      slots: Uint32Array;
+      levels: Float32Array;
+    };
+    const at = (n: number): number =>
+      said.levels[said.slots.indexOf(b.index.get(slotKey(idOf(show, n), 'Dimmer')) ?? -1)] ?? -1;
+    expect([at(1), at(2)]).toEqual([1, NaN]);
+  });
+
   test('a flash over a fader that is up leaves it up', () => {
     const b = board(made('group').show);
     b.faders.set(set(0.5), HAND);

@@ -390,6 +390,16 @@ test('an attribute is that of the unit, of each of its cells, or the shutter tha
   expect(of(1, 'Dimmer')).toEqual(['Dimmer']);
   expect(of(1, 'Pan')).toEqual([]);
   expect(of(1, 'Shutter1Strobe')).toEqual([]);
+  apply(show, 'patch-fixtures', {
+    typeId: 'generic-strobe',
+    mode: '2 channel',
+    quantity: 1,
+    first: 901,
+    universe: 3,
+    address: 1,
+    label: 'Strobe',
+  });
+  expect(of(901, 'Shutter1Strobe')).toEqual(['Shutter1Strobe']);
   const gone = show.fixtureByNumber(1);
   expect(gone && ownAttributes(show, { ...gone, mode: 'none' }, 'Dimmer')).toEqual([]);
 });

@@ -73,12 +73,10 @@ export const ClientMessage = z.discriminatedUnion('type', [
     sources: z.boolean(),
     outputs: z.boolean(),
     programmer: z.string().max(120).nullable().default(null),
-    /** This screen plays the sounds of cues. */ sound: z.boolean().default(false),
-    /** Whose screen this one goes along with. */ follows: z
-      .string()
-      .max(120)
-      .nullable()
-      .default(null),
+    /** This screen plays the sounds of cues. */
+    sound: z.boolean().default(false),
+    /** Whose screen this one goes along with. */
+    follows: z.string().max(120).nullable().default(null),
   }),
   z.object({ type: z.literal('ping'), at: z.number() }),
   /** Answered when the player stands at least at this change of the show, and this screen has been told all that its person holds. */

@@ -113,6 +113,24 @@ test('an address and a mode are set, and what the unit says afterwards is shown'
   expect(await rdm.set('7ff1:99999999', 'address', 1)).toMatchObject({ code: 'not-found' });
 });
 
+test('asked again, it still is what it said of itself before, until it has said it again', async () => {
+  let isMute = false;
+  const { rdm } = rig([unit(1)], (a) =>
+    isMute && a.parameter !== PARAMETER.deviceInfo ? [] : [a],
+  );
+  await rdm.look();
+  const [before] = rdm.state().devices;
+  isMute = true;
+  const looking = rdm.look();
+  const seen: (typeof before)[] = [];
+  while (rdm.state().looking) {
+    seen.push(rdm.state().devices[0]);
+    await new Promise((done) => setTimeout(done, 1));
+  }
+  await looking;
+  expect(new Set(seen.map((d) => JSON.stringify(d)))).toEqual(new Set([JSON.stringify(before)]));
+});
+
 test('a packet that is lost is asked for again; a unit that never answers is said to be silent', async () => {
   let n = 0;
   const flaky = rig([unit(1)], (a) => (n++ % 2 === 0 ? [] : [a]));

@@ -122,6 +122,18 @@ test('what is kept runs on where it was tried', () => {
   expect(d.show.effects.get('tried')?.name).toBe('Tried');
 });
 
+test('kept under an id of its own it runs as that; what is said to be kept and is not there is left', () => {
+  const d = desk();
+  select(d, 1);
+  attempt(d, row(0.7));
+  d.edit(mara, 'set-effect', { as: 'kept', set: { ...row(0.7), number: 501 } });
+  attempt(d, null, 'kept');
+  expect(held(d, 1)).toMatchObject({ effect: { id: 'kept' } });
+  attempt(d, row(0.9));
+  attempt(d, null, 'never');
+  expect(held(d, 1)).toMatchObject({ effect: { id: 'kept' } });
+});
+
 test('another’s edit of it stands under the trial and is what comes back', () => {
   const d = desk();
   d.edit(mara, 'set-effect', { as: 'tried', set: row(0.5) });
