@@ -197,6 +197,12 @@ class Rehearsal {
     return true;
   }
 
+  /** Through rounds, each left where it does not end. @returns false where one cannot be left */
+  private playUntilItWaits(): boolean {
+    while (!this.playOn()) if (this.stage.now_s > LONGEST_S || !this.leaveRound()) return false;
+    return true;
+  }
+
   play(): void {
     const { stage, listId, cues } = this;
     const { lists } = stage.live;
@@ -214,7 +220,7 @@ class Rehearsal {
         }
         gos++;
       }
-      if (!this.playOn() && !this.leaveRound()) break;
+      if (!this.playUntilItWaits()) break;
       this.noteDark();
     }
     this.noteMissed();

@@ -3,7 +3,7 @@ import { showControlMessage } from '../../core/output/show-control.ts';
 import type { LiveCommand } from '../../core/live/commands.ts';
 import type { HandsState } from '../../core/live/messages.ts';
 import { bindingKey, type HandAct } from '../../core/hands/rows.ts';
-import { cue } from '../../core/testing/example.ts';
+import { cue, sheet } from '../../core/testing/example.ts';
 import { isRefusal } from '../../core/refusal.ts';
 import type { Actor } from '../actor.ts';
 import { desk, mara } from '../simulated-desk.ts';
@@ -32,26 +32,32 @@ function here(set: object = {}, bindings: Record<string, HandAct> = {}) {
   const played: { by: Actor; command: LiveCommand; answer: unknown }[] = [];
   const told: HandsState[] = [];
   const sent: number[][] = [];
+  const wanted: string[][] = [];
+  const looks = { count: 0 };
   const air = { on: true };
   const hands = makeHands({
     onAir: () => (air.on ? d.live : undefined),
     shows: () => [d.live],
     timecodes: makeTimecodes(() => performance.now()),
     play: (show, by, command) =>
-      void played.push({ by, command, answer: show.whoever(command as never, by) }),
+      void played.push({
+        by,
+        command,
+        answer: command.command === 'type' ? null : show.whoever(command as never, by),
+      }),
     tell: (_, state) => void told.push(state),
   });
   const midi: MidiPorts = {
-    look: () => undefined,
+    look: () => void looks.count++,
     names: () => ['Port'],
     problem: () => null,
     send: (_, bytes) => void sent.push([...bytes]),
     close: () => undefined,
   };
   const desks = {
-    want: () => undefined,
-    names: () => [],
-    problem: () => null,
+    want: (_: string, ports: ReadonlySet<string>) => void wanted.push([...ports]),
+    names: () => ['sacn/5'],
+    problem: () => 'The second line is dead.',
     close: () => undefined,
   };
   hands.use({ midi: [midi], desks });
@@ -62,6 +68,8 @@ function here(set: object = {}, bindings: Record<string, HandAct> = {}) {
     told,
     sent,
     air,
+    wanted,
+    looks,
     faderId,
     handId,
     commands: () => played.map((p) => p.command),
@@ -250,6 +258,101 @@ describe('show control', () => {
     send(h, { device: 127, command: 'go' });
     expect(h.commands()).toEqual([]);
   });
+});
+
+test('pieces of a sheet are touched: a fader’s follows, a flash is held, a list’s goes once for a press', async () => {
+  const h = here();
+  const made = sheet(h.d.show, 'Wing', [
+    { kind: 'fader', fader: h.faderId, as: 'level' },
+    { kind: 'fader', fader: h.faderId, as: 'flash' },
+    { kind: 'list', list: 'main', press: 'go' },
+  ]);
+  const [fader, flash, list] = made.pieces;
+  const put = (control: string, piece = ''): void =>
+    void h.d.edit(mara, 'bind', { hand: h.handId, page: 1, control, act: { do: 'piece', piece } });
+  put('cc.1.7', fader);
+  put('note.1.40', flash);
+  put('note.1.41', list);
+  h.hands.bytes('Port', [0xb0, 7, 127]);
+  await new Promise((done) => setTimeout(done, 60));
+  h.hands.bytes('Port', [0x90, 40, 127]);
+  h.hands.bytes('Port', [0x80, 40, 0]);
+  h.hands.bytes('Port', [0x90, 41, 127]);
+  h.hands.bytes('Port', [0x80, 41, 0]);
+  expect(h.commands()).toEqual([
+    { command: 'touch', piece: fader, level: 1 },
+    { command: 'touch', piece: flash, on: true },
+    { command: 'touch', piece: flash, on: false },
+    { command: 'touch', piece: list },
+  ]);
+  h.d.edit(mara, 'delete-pieces', { ids: [list] });
+  h.hands.bytes('Port', [0x90, 41, 127]);
+  expect(h.played).toHaveLength(4);
+});
+
+test('a key types its line once, and turns its page once, however it is lifted; pages go round both ways', () => {
+  const h = here(
+    { pages: ['', 'two', 'three'] },
+    {
+      ...bind('note.1.36', { do: 'line', text: '1 at full' }),
+      ...bind('note.1.50', { do: 'page', by: -1 }),
+      [bindingKey(3, 'note.1.50')]: { do: 'page', by: 1 },
+    },
+  );
+  const press = (note: number): void => {
+    h.hands.bytes('Port', [0x90, note, 100]);
+    h.hands.bytes('Port', [0x80, note, 0]);
+  };
+  const page = (): number | undefined => h.hands.state(h.d.live).pages[h.handId];
+  press(36);
+  expect(h.commands()).toEqual([{ command: 'type', text: '1 at full' }]);
+  press(50);
+  expect(page()).toBe(3);
+  press(50);
+  expect(page()).toBe(1);
+  press(50);
+  h.d.edit(mara, 'set-hand', {
+    id: h.handId,
+    set: { name: 'Wing', kind: 'midi', at: 'player', port: '', pages: ['', 'two'] },
+  });
+  // Its last page was taken away.
+  expect(page()).toBe(2);
+});
+
+test('screens are told what is there: ports and problems where there are hands, new ports at once, and nothing twice', () => {
+  const h = here();
+  expect(h.hands.state(h.d.live)).toMatchObject({
+    ports: ['Port', 'sacn/5'],
+    problems: ['The second line is dead.'],
+    pages: { [h.handId]: 1 },
+    heard: { [h.handId]: {} },
+  });
+  h.hands.tell();
+  h.hands.tell();
+  expect(h.told).toHaveLength(1);
+  h.hands.bytes('Port', [0xb0, 9, 64]);
+  h.hands.tell();
+  expect(h.told[1]?.heard[h.handId]).toEqual({ 'cc.1.9': 64 / 127 });
+  h.d.edit(mara, 'delete-hand', { id: h.handId });
+  expect(h.hands.state(h.d.live)).toMatchObject({ problems: [], pages: {} });
+});
+
+test('universes are listened to for desks alone, and devices are looked for where a hand is one', () => {
+  const h = here({ kind: 'desk', port: 'sacn/5' });
+  h.hands.look();
+  expect([h.wanted.at(-1), h.looks.count]).toEqual([['sacn/5'], 0]);
+  h.d.edit(mara, 'set-hand', {
+    id: h.handId,
+    set: { name: 'Wing', kind: 'midi', at: 'player', port: '', pages: [''] },
+  });
+  h.hands.look();
+  expect([h.wanted.at(-1), h.looks.count]).toEqual([[], 1]);
+});
+
+test('what a cue sends by MIDI goes to every device, and to the first of the ways to them alone', () => {
+  const h = here();
+  h.hands.sendAll([0xf0, 1, 0xf7]);
+  expect(h.sent).toEqual([[0xf0, 1, 0xf7]]);
 });
 
 test('another desk is a hand of its universe alone', () => {
