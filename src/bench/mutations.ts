@@ -46,8 +46,8 @@ const OPERATORS: Readonly<Record<string, string>> = {
   '*': '/',
   '??': '&&',
 };
-/** Where a lie changes nothing that a test of behaviour could see: words for people, and what only tools read. */
-const NOT_SEEN = /\.test\.tsx?$|\.d\.ts$|\/testing\/|simulated-desk/;
+/** What no unit can run, and what only tests and tools read: a process’s own beginning is run by the journeys. */
+const NOT_SEEN = /\/main\.ts$|\.test\.tsx?$|\.d\.ts$|\/testing\/|simulated-desk/;
 
 function sources(folder: string): string[] {
   return readdirSync(folder).flatMap((name) => {
