@@ -91,7 +91,7 @@ test('what another desk shows becomes values in hand, of what is patched where i
   const heard = new Uint8Array(512);
   heard[0] = 255;
   const from = (levels: Uint8Array | null, id = 'in') =>
-    takeIn({ levels: () => levels as never }, d.live, mara, id);
+    takeIn({ levels: () => levels }, d.live, mara, id);
   expect(from(heard, 'gone')).toMatchObject({ code: 'not-found' });
   expect(from(null)).toMatchObject({
     code: 'nothing',
