@@ -179,6 +179,9 @@ describe('one that was let go of from elsewhere', () => {
     for (const fader of [1, 2, 3, 4]) b.faders.set({ ...set(0.7), fader }, HAND);
     b.faders.listReleased('main');
     expect([1, 2, 3, 4].map((n) => b.state(n)?.waiting)).toEqual([true, false, false, false]);
+    b.faders.set(set(0), HAND);
+    b.faders.listReleased('main');
+    expect(b.state(1)).toMatchObject({ waiting: false, real: 0 });
     expect(b.faders.keptLists()).toEqual(new Set());
   });
 });

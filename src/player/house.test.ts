@@ -413,6 +413,13 @@ describe('screens', () => {
     expect(outputs(looks)[0]).toMatchObject({ lines: [{ routeId: 'r' }], osc: { port: 9440 } });
     expect(outputs(elsewhere)[0]).toMatchObject({ lines: [] });
     expect([outputs(not), not.counts.sources]).toEqual([[], 2]);
+    // Who comes later has all of it, and nobody else hears any of it again.
+    const late = screen(id, tam, { outputs: true });
+    house.joined(late.client);
+    await house.sendOutputs();
+    expect([looks, late].map((s) => (outputs(s).at(-1)?.seconds as unknown[]).length)).toEqual([
+      0, 3,
+    ]);
   });
 
   test('levels go to all, and all are looked after', async () => {

@@ -3,6 +3,7 @@ import { aRole } from '../core/roles.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import { numberRanges } from '../core/words.ts';
 import { thingOf } from '../core/live/boards.ts';
+import type { Thing } from '../core/live/thing.ts';
 import type { ServerMessage } from '../core/live/messages.ts';
 import type { CommandOf, LiveCommand } from '../core/live/commands.ts';
 import { refuse, type Refusal } from '../core/refusal.ts';
@@ -36,6 +37,13 @@ interface TogetherNeeds {
 
 /** The same two people are told of the same light again after this. */
 const TOLD_AGAIN_MS = 20_000;
+
+/** What somebody wants with the board of a thing, and a word with it. */
+interface OfBoard {
+  actor: Actor;
+  thing: Thing;
+  note: string;
+}
 
 /** What people of a show do with each other. */
 export class Together {
@@ -80,96 +88,102 @@ export class Together {
   }
 
   board(actor: Actor, c: CommandOf<'board'>): Answer {
-    const thing = c.thing ?? 'show';
-    const note = c.note ?? '';
+    const about = { actor, thing: c.thing ?? 'show', note: c.note ?? '' } as const;
+    switch (c.do) {
+      case 'take':
+        return this.takeBoard(about);
+      case 'leave':
+        return this.leaveBoard(about);
+      case 'ask':
+        return this.askForBoard(about);
+      case 'hand':
+        return this.handBoard(about, c.to);
+      case 'refuse':
+        return this.keepBoard(about, c.to);
+    }
+  }
+
+  private tellOfBoard(
+    { actor, thing }: OfBoard,
+    to: string,
+    kind: 'asked' | 'taken' | 'handed' | 'declined',
+    text: string,
+  ): void {
     const from = { userId: actor.userId, name: actor.name };
+    this.needs.word(to, { type: 'word', kind, from, thing, text });
+  }
+
+  private askForBoard(about: OfBoard): Answer {
+    const { actor, thing, note } = about;
     const held = this.boards.over(thing);
     const words = this.boards.words(thing);
-    const ask = (): Answer => {
-      if (!held) return this.boards.take(actor, thing);
-      if (held.userId === actor.userId)
-        return this.boards.holder(thing)?.userId === actor.userId
-          ? refuse('nothing', `You are on ${words} already.`)
-          : this.boards.take(actor, thing);
-      if (!this.needs.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
-      this.needs.word(held.userId, {
-        type: 'word',
-        kind: 'asked',
-        from,
-        thing,
-        text: `${actor.name} asks for ${words}${note ? `: “${note}”` : '.'}`,
-      });
-      return { ok: true, message: `${held.name} was asked` };
-    };
-    switch (c.do) {
-      case 'take': {
-        const was = held && held.userId !== actor.userId ? held : undefined;
-        // What is played by the show's board becomes somebody's own by asking, or the owner takes it.
-        if (was && actor.role !== 'owner' && this.boards.holder(thing) === undefined) {
-          const gone = this.boards.missing(thing);
-          return gone ?? ask();
-        }
-        const done = this.boards.take(actor, thing);
-        if ('ok' in done && was)
-          this.needs.word(was.userId, {
-            type: 'word',
-            kind: 'taken',
-            from,
-            thing,
-            text: `${actor.name} has taken ${words}.`,
-          });
-        return done;
-      }
-      case 'leave': {
-        const done = this.boards.leave(actor, thing);
-        const shows = this.boards.holder();
-        if ('ok' in done && thing !== 'show' && shows && shows.userId !== actor.userId)
-          this.needs.word(shows.userId, {
-            type: 'word',
-            kind: 'handed',
-            from,
-            thing,
-            text: `${actor.name} has left ${words}: it is yours with the show’s.`,
-          });
-        return done;
-      }
-      case 'ask':
-        return ask();
-      case 'hand': {
-        const to = this.needs.people().find((p) => p.userId === c.to);
-        if (!to)
-          return refuse(
-            'not-found',
-            'Whoever should take over is not here now. Nothing was handed over.',
-          );
-        if (to.role === 'viewer' || to.role === 'volunteer')
-          return refuse(
-            'forbidden',
-            `${aRole(to.role)} does not play; ${to.name} cannot be on the board.`,
-          );
-        const done = this.boards.hand(actor, thing, to, note);
-        if ('ok' in done)
-          this.needs.word(to.userId, {
-            type: 'word',
-            kind: 'handed',
-            from,
-            thing,
-            text: `You are on ${words} now, from ${actor.name}${note ? `: “${note}”` : '.'}`,
-          });
-        return 'ok' in done ? { ok: true, message: `${to.name} is on ${words} now` } : done;
-      }
-      case 'refuse':
-        if (held?.userId !== actor.userId || c.to === undefined)
-          return refuse('nothing', 'Nobody asked you.');
-        this.needs.word(c.to, {
-          type: 'word',
-          kind: 'declined',
-          from,
-          thing,
-          text: `${actor.name} keeps ${words} for now${note ? `: “${note}”` : '.'}`,
-        });
-        return { ok: true };
+    if (!held) return this.boards.take(actor, thing);
+    if (held.userId === actor.userId)
+      return this.boards.holder(thing)?.userId === actor.userId
+        ? refuse('nothing', `You are on ${words} already.`)
+        : this.boards.take(actor, thing);
+    if (!this.needs.present(held.userId)) return this.boards.check(actor, thing) ?? { ok: true };
+    const text = `${actor.name} asks for ${words}${note ? `: “${note}”` : '.'}`;
+    this.tellOfBoard(about, held.userId, 'asked', text);
+    return { ok: true, message: `${held.name} was asked` };
+  }
+
+  private takeBoard(about: OfBoard): Answer {
+    const { actor, thing } = about;
+    const held = this.boards.over(thing);
+    const was = held && held.userId !== actor.userId ? held : undefined;
+    // What is played by the show's board becomes somebody's own by asking, or the owner takes it.
+    if (was && actor.role !== 'owner' && this.boards.holder(thing) === undefined)
+      return this.boards.missing(thing) ?? this.askForBoard(about);
+    const words = this.boards.words(thing);
+    const done = this.boards.take(actor, thing);
+    if ('ok' in done && was)
+      this.tellOfBoard(about, was.userId, 'taken', `${actor.name} has taken ${words}.`);
+    return done;
+  }
+
+  private leaveBoard(about: OfBoard): Answer {
+    const { actor, thing } = about;
+    const words = this.boards.words(thing);
+    const done = this.boards.leave(actor, thing);
+    const shows = this.boards.holder();
+    if ('ok' in done && thing !== 'show' && shows && shows.userId !== actor.userId) {
+      const text = `${actor.name} has left ${words}: it is yours with the show’s.`;
+      this.tellOfBoard(about, shows.userId, 'handed', text);
     }
+    return done;
+  }
+
+  private handBoard(about: OfBoard, toUser: string | undefined): Answer {
+    const { actor, thing, note } = about;
+    const words = this.boards.words(thing);
+    const to = this.needs.people().find((p) => p.userId === toUser);
+    if (!to)
+      return refuse(
+        'not-found',
+        'Whoever should take over is not here now. Nothing was handed over.',
+      );
+    if (to.role === 'viewer' || to.role === 'volunteer')
+      return refuse(
+        'forbidden',
+        `${aRole(to.role)} does not play; ${to.name} cannot be on the board.`,
+      );
+    const done = this.boards.hand(actor, thing, to, note);
+    if (!('ok' in done)) return done;
+    const text = `You are on ${words} now, from ${actor.name}${note ? `: “${note}”` : '.'}`;
+    this.tellOfBoard(about, to.userId, 'handed', text);
+    return { ok: true, message: `${to.name} is on ${words} now` };
+  }
+
+  /** Whoever was asked keeps it for now. */
+  private keepBoard(about: OfBoard, to: string | undefined): Answer {
+    const { actor, thing, note } = about;
+    if (this.boards.over(thing)?.userId !== actor.userId || to === undefined)
+      return refuse('nothing', 'Nobody asked you.');
+    const words = this.boards.words(thing);
+    const text = `${actor.name} keeps ${words} for now${note ? `: “${note}”` : '.'}`;
+    this.tellOfBoard(about, to, 'declined', text);
+    return { ok: true };
   }
 
   /** Asks whoever was given a part of the show. */

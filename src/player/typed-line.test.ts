@@ -1,5 +1,6 @@
 /** A line that is typed at a remote or a script: read against what its person holds, and done step by step. */
 import { isRefusal } from '../core/refusal.ts';
+import { cue, idOf } from '../core/testing/example.ts';
 import type { EditRequest } from '../store/commit.ts';
 import { desk, mara } from './simulated-desk.ts';
 import { typeLine } from './typed-line.ts';
@@ -60,6 +61,25 @@ test('recording takes what is held, as the show was when the line was read; the 
   expect(counts.caughtUp).toBe(1);
   await type('record cue 8');
   expect(edits[1]?.editId).not.toBe(edits[0]?.editId);
+});
+
+test('an update takes what is held and not recorded yet', async () => {
+  const { d, type, edits } = typing();
+  cue(d.show, 1, { 3: 10 });
+  await type('1 at 40');
+  d.edit(mara, 'record-cue', {
+    listId: 'main',
+    number: 9000,
+    values: d.live.held('mara').values.map(({ fixtureId, attribute, level }) => ({
+      fixtureId,
+      attribute,
+      level,
+    })),
+  });
+  await type('2 at 60');
+  expect(d.live.held('mara').values.map((v) => v.recorded ?? false)).toEqual([true, false]);
+  await type('update cue 9');
+  expect(edits[0]?.params).toMatchObject({ values: [{ fixtureId: idOf(d.show, 2), level: 0.6 }] });
 });
 
 test('what a step refuses is the answer; undo and redo are of the one who types', async () => {

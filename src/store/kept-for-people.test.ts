@@ -17,6 +17,8 @@ import {
 } from './players.ts';
 import { readPreferences, writePreferences } from './preferences.ts';
 import { createShow } from './shows.ts';
+import { changeWires, readWires } from './wires.ts';
+import { WIRES } from '../core/wires/wires.ts';
 import { sql } from 'kysely';
 
 let own: Awaited<ReturnType<typeof ownDatabase>>;
@@ -40,6 +42,17 @@ beforeAll(async () => {
   show = made.id;
 });
 afterAll(() => own.drop());
+
+test('the network of a house: what is given is changed, the rest stays, and it is read again', async () => {
+  expect(await readWires(db)).toEqual(WIRES);
+  expect(await changeWires(db, { sourceName: 'Tidewater House' })).toEqual({
+    ...WIRES,
+    sourceName: 'Tidewater House',
+  });
+  expect(await readWires(db)).toMatchObject({ sourceName: 'Tidewater House' });
+  await changeWires(db, { sourceName: WIRES.sourceName });
+  expect(await readWires(db)).toEqual(WIRES);
+});
 
 describe('an inbox', () => {
   const from = { userId: tam, name: 'Tam Brevik' };
