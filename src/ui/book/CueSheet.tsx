@@ -8,6 +8,7 @@ import type { Column } from '@/core/cues/sheet';
 import { FAMILIES, type Family } from '@/core/show/fields';
 import { capital } from '@/core/words';
 import { CellEditor } from '../parts/CellEditor';
+import { useSteady } from '../parts/use-steady';
 import { actedOn, useBook, useBookList, type Cells } from '../state/book';
 import { CellTimes } from './CellTimes';
 import { CueMenu } from './CueMenu';
@@ -216,6 +217,10 @@ function Lines({
   const { status, cues, chosen } = useBookList();
   const liked = useLiked();
   const onStage = status?.cueNumber ?? null;
+  const begin = useSteady(field.begin);
+  const leave = useSteady(field.leave);
+  const step = useSteady(field.step);
+  const pick = useSteady((e: React.MouseEvent, id: string) => pickCue(e, id, cues));
   return rows.getVirtualItems().map(({ index, start }) => {
     const row = cues[index];
     return (
@@ -238,10 +243,10 @@ function Lines({
           here={here.get(row.id)}
           editing={field.own?.id === row.id ? field.own.what : null}
           chosen={chosen}
-          onBegin={field.begin}
-          onDone={field.leave}
-          onStep={field.step}
-          onPick={(e, id) => pickCue(e, id, cues)}
+          onBegin={begin}
+          onDone={leave}
+          onStep={step}
+          onPick={pick}
         />
       )
     );

@@ -9,6 +9,8 @@ import {
   type Active,
   type ClientRect,
   type CollisionDetection,
+  type SensorDescriptor,
+  type SensorOptions,
 } from '@dnd-kit/core';
 import { useEffect, useRef, type ReactNode } from 'react';
 
@@ -16,6 +18,10 @@ import { useEffect, useRef, type ReactNode } from 'react';
 const DRAG_PX = 6;
 /** So long a finger rests before it drags: before that it scrolls. */
 const HOLD_MS = 250;
+// Each is one object for good: with another, everything that can be taken or dropped upon would be drawn again.
+const BY_MOUSE = { activationConstraint: { distance: DRAG_PX } };
+const BY_FINGER = { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } };
+const BY_NOTHING: SensorDescriptor<SensorOptions>[] = [];
 const MOVES = ['mousemove', 'mouseup', 'touchmove', 'touchend'] as const;
 
 /** Where a hand holds a thing, in pixels of the window. */
@@ -103,8 +109,8 @@ export function DragSpace({
 }) {
   const hand = useHand(detect);
   const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_PX } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: DRAG_PX } }),
+    useSensor(MouseSensor, BY_MOUSE),
+    useSensor(TouchSensor, BY_FINGER),
   );
   const end = (): void => {
     hand.leave();
@@ -112,7 +118,7 @@ export function DragSpace({
   };
   return (
     <DndContext
-      sensors={may ? sensors : []}
+      sensors={may ? sensors : BY_NOTHING}
       collisionDetection={hand.seen}
       accessibility={apart && typeof document !== 'undefined' ? { container: document.body } : {}}
       onDragStart={({ active }) => {

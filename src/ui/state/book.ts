@@ -1,5 +1,7 @@
 /** What the Book is looking at: which list and cue, whether it goes along with playback, which cells are chosen. */
+import { useMemo } from 'react';
 import { create } from 'zustand';
+import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import { firstList } from '@/core/show/show';
 import { useScreen, useShow } from './store';
@@ -49,6 +51,12 @@ export function bookListId(): string {
   return listId !== null && show.lists.has(listId) ? listId : (firstList(show)?.id ?? '');
 }
 
+function inList(chosen: readonly string[], cues: readonly CueRow[]): readonly string[] {
+  if (chosen.length === 0) return chosen;
+  const ids = new Set<string>(cues.map((c) => c.id));
+  return chosen.filter((c) => ids.has(c));
+}
+
 /** The Book's list, its cues, and the cue that it looks at. */
 export function useBookList() {
   const show = useShow();
@@ -67,13 +75,14 @@ export function useBookList() {
   const playing = status?.cueId ? show.cues.get(status.cueId) : undefined;
   const lookedAt = own?.listId === id ? own : undefined;
   const cue = follow ? playing : lookedAt;
+  const here = useMemo(() => inList(chosen, cues), [chosen, cues]);
   return {
     list,
     listId: id,
     status,
     cues,
     cue,
-    chosen: chosen.filter((c) => show.cues.get(c)?.listId === id),
+    chosen: here,
   };
 }
 

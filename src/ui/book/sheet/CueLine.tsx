@@ -1,8 +1,9 @@
 /** A cue's row of the sheet: number, name, times and trigger; its values are drawn beside it. */
 'use client';
 import { firstSo } from '@/core/first-so';
+import { same } from '@/core/same';
 import { Award, Zap } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { formatCueNumber } from '@/core/cues/number';
 import type { CueRow } from '@/core/cues/rows';
 import { cueTimes, Others } from '../../frame/spine-rows';
@@ -106,7 +107,33 @@ function Trigger({ cue, before }: { cue: CueRow; before: CueRow | undefined }) {
   );
 }
 
-export function CueLine({
+interface LineProps {
+  cue: CueRow;
+  /** The one before it in the list. */
+  before: CueRow | undefined;
+  /** In pixels, under the head. */
+  top: number;
+  template: string;
+  state: LineState;
+  liked: Liked | undefined;
+  here: readonly string[] | undefined;
+  /** The field that is written in. */
+  editing: RowField | null;
+  /** All that are chosen. */
+  chosen: readonly string[];
+  onBegin: (id: string, what: RowField) => void;
+  onDone: () => void;
+  onStep: (step: CellStep) => void;
+  onPick: (e: React.MouseEvent, id: string) => void;
+}
+
+const isSameLine = (a: LineProps, b: LineProps): boolean =>
+  (Object.keys(b) as (keyof LineProps)[]).every((k) =>
+    k === 'state' ? same(a.state, b.state) : Object.is(a[k], b[k]),
+  );
+
+/** Drawn again where something of this cue changes, and not with what hands hold (drawn.test.tsx). */
+export const CueLine = memo(function CueLine({
   cue,
   before,
   top,
@@ -120,21 +147,7 @@ export function CueLine({
   onDone,
   onStep,
   onPick,
-}: {
-  cue: CueRow;
-  /** The one before it in the list. */ before: CueRow | undefined;
-  /** In pixels, under the head. */ top: number;
-  template: string;
-  state: LineState;
-  liked: Liked | undefined;
-  here: readonly string[] | undefined;
-  /** The field that is written in. */ editing: RowField | null;
-  /** All that are chosen. */ chosen: readonly string[];
-  onBegin: (id: string, what: RowField) => void;
-  onDone: () => void;
-  onStep: (step: CellStep) => void;
-  onPick: (e: React.MouseEvent, id: string) => void;
-}) {
+}: LineProps) {
   const field = (what: RowField, children: ReactNode): ReactNode => (
     <RowCell
       cue={cue}
@@ -176,4 +189,4 @@ export function CueLine({
       {field('trigger', <Trigger cue={cue} before={before} />)}
     </div>
   );
-}
+}, isSameLine);
