@@ -1,7 +1,9 @@
 /** Inbox, journal, preferences and the row of the player on air: what is kept, of whom, up to which number. */
 import { randomUUID } from 'node:crypto';
+import pg from 'pg';
 import { isRefusal } from '../core/refusal.ts';
 import { NIGHT } from '../core/crew/look.ts';
+import { MEMBERS_CHANNEL } from './channels.ts';
 import { connect, type Database } from './database.ts';
 import { markDone, markSeen, readInbox, tell } from './inbox.ts';
 import { note, readJournal } from './journal.ts';
@@ -65,6 +67,25 @@ describe('an inbox', () => {
   });
   const clear = () => db.deleteFrom('inbox').execute();
   beforeEach(clear);
+
+  test('its person’s screens hear of it, with how it begins, or quietly; nobody hears of an account that is gone', async () => {
+    const ears = new pg.Client(own.url);
+    await ears.connect();
+    const heard: unknown[] = [];
+    ears.on('notification', (n) => heard.push(JSON.parse(n.payload ?? 'null')));
+    await ears.query(`listen ${MEMBERS_CHANNEL}`);
+    await tell(db, about(), [
+      said(mara, 'x'.repeat(600)),
+      said(randomUUID(), 'gone'),
+      { ...said(tam, 'quiet'), quiet: true },
+    ]);
+    await ears.query('select 1');
+    await ears.end();
+    expect(heard).toEqual([
+      { inbox: mara, of: show, says: 'x'.repeat(400) },
+      { inbox: tam, of: show, says: null },
+    ]);
+  });
 
   test('is read newest first, a hundred at once, and on from any of them', async () => {
     await tell(

@@ -1,5 +1,6 @@
 /** Who somebody is, against the real PostgreSQL: sessions, places that end, rights in the house, names, tickets, sign-in. */
 import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
 import { isRefusal } from '../core/refusal.ts';
 import { connect, databaseTrouble, type Database } from './database.ts';
 import { MEMBERS_CHANNEL } from './channels.ts';
@@ -190,6 +191,22 @@ describe('sign-in', () => {
     expect(
       await countTry(db, secret, { email, address: '10.9.9.9', mark: makeMark(secret, fresh()) }),
     ).toMatchObject({ code: 'rate' });
+  });
+
+  test('a device and an address wait a minute, strangers ten', async () => {
+    const email = fresh();
+    const mark = makeMark(secret, email);
+    await countTry(db, secret, { email, address: '10.2.0.1', mark: undefined });
+    await countTry(db, secret, { email, address: '10.2.0.1', mark });
+    const { rows } = await sql<{ key: string; left_s: number }>`
+      select key, extract(epoch from until - now())::float8 as left_s from sign_in_tries
+      where key like ${`%${email}%`} or key like 'device/%' order by until desc`.execute(db);
+    const waits = (of: string): number => rows.find((r) => r.key.startsWith(of))?.left_s ?? 0;
+    expect(Math.ceil(waits('pair/') / 60)).toBe(1);
+    expect(Math.ceil(waits('device/') / 60)).toBe(1);
+    expect(Math.ceil(waits('strangers/') / 60)).toBe(10);
+    const tries = (await many(25, { email, address: '10.2.0.2', mark })) + 1;
+    expect(tries).toBe(25 - 20 + 1 + 1);
   });
 
   test('a right password wipes what was counted', async () => {

@@ -4,7 +4,7 @@ import { apply, cue, exampleShow, idOf } from '../../core/testing/example.ts';
 import type { MutableShow } from '../../core/show/show.ts';
 import { desk, mara } from '../simulated-desk.ts';
 import type { Tempo } from '../../core/time/rows.ts';
-import { wentThrough } from './track.ts';
+import { wentOver, wentThrough } from './track.ts';
 
 type Desk = ReturnType<typeof desk>;
 
@@ -555,4 +555,15 @@ test('a cue that comes while the one before it lets go begins from what is seen,
   stand(d, 6);
   d.pass(0.03);
   expect(d.level(1)).toBeCloseTo(0.4);
+});
+
+test('what a track is past its end is known to the edge of a moment; further off, or not there yet, it begins anew', () => {
+  const at = (now_ms: number, rate = 1): number =>
+    wentOver({ position_s: 8, since_ms: 0, goAt_s: 0, follows: false } as never, 10, rate, now_ms);
+  expect([at(1999), at(2000)]).toEqual([0, 0]);
+  expect([at(2040), at(2079)]).toEqual([expect.closeTo(0.04, 9), expect.closeTo(0.079, 9)]);
+  expect([at(2081), at(3000)]).toEqual([0, 0]);
+  // At twice the pace as long is twice as far.
+  expect(at(1060, 2)).toBeCloseTo(0.12, 9);
+  expect(at(1090, 2)).toBe(0);
 });

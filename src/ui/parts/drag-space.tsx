@@ -108,10 +108,7 @@ export function DragSpace({
   children: ReactNode;
 }) {
   const hand = useHand(detect);
-  const sensors = useSensors(
-    useSensor(MouseSensor, BY_MOUSE),
-    useSensor(TouchSensor, BY_FINGER),
-  );
+  const sensors = useSensors(useSensor(MouseSensor, BY_MOUSE), useSensor(TouchSensor, BY_FINGER));
   const end = (): void => {
     hand.leave();
     onMove?.(null);
