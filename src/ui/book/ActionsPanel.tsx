@@ -34,11 +34,13 @@ const ICONS = {
   macro: Wrench,
   sound: AudioLines,
 } as const;
+/** The picture of what a cue does. */
 export function ActionIcon({ action, size = 14 }: { action: CueAction; size?: number }) {
   const Icon = ICONS[action.do];
   return <Icon size={size} className="flex-none text-muted" aria-hidden="true" />;
 }
 
+/** What a cue does beside its light, in order; written where it stands. */
 export function ActionsPanel({ cue }: { cue: CueRow }) {
   const show = useShow();
   const disabled = !mayEdit(useScreen((s) => s.you.role));

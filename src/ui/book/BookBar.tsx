@@ -43,6 +43,7 @@ function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
   );
 }
 
+/** The Book’s head: its list, its families, and what is done with them. */
 export function BookBar() {
   const family = useBook((s) => s.family);
   const isTime = useTrackView((s) => s.isOpen);

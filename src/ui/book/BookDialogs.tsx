@@ -15,6 +15,7 @@ function CueImport() {
   return <ImportDialog list={listId} onClose={() => useBookDialog.setState({ dialog: null })} />;
 }
 
+/** The dialog that is open over the Book, if any. */
 export function BookDialogs() {
   const dialog = useBookDialog((s) => s.dialog);
   switch (dialog) {

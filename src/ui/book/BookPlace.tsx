@@ -123,6 +123,7 @@ function PanelOf({
   );
 }
 
+/** The Book: cues, their values, their script, and the cue that is looked at. */
 export function BookPlace() {
   const { cues, list } = useBookList();
   const loaded = useScreen((s) => s.loaded);

@@ -57,6 +57,7 @@ function useOwnTimes({ cues, columns, family }: Over) {
   return { units, values, own, write };
 }
 
+/** Times of their own for the cells that are chosen. */
 export function CellTimes({ cues, columns, family, onClose }: Over & { onClose: () => void }) {
   const { units, values, own, write } = useOwnTimes({ cues, columns, family });
   const [fade, setFade] = useState('');

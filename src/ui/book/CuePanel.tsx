@@ -41,6 +41,7 @@ const textField =
       : change({ [field]: text === '' && isCleared ? null : text });
   };
 
+/** A cue’s own fields. */
 export function CuePanel({ cue }: { cue: CueRow }) {
   const show = useShow();
   const disabled = !mayEdit(useScreen((s) => s.you.role));

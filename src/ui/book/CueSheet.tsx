@@ -49,6 +49,7 @@ function templateFor(cues: readonly CueRow[]): string {
   return `${Math.max(42, 22 + longest * 7.6)}px 1fr 48px 74px`;
 }
 
+/** The sheet, with what is said below it. */
 export function CueSheet() {
   const sheet = useCueSheet();
   const { cues, columns, places, hands } = sheet;
@@ -327,6 +328,7 @@ function Times({
   return <CellTimes cues={over.cues} columns={over.columns} family={family} onClose={onClose} />;
 }
 
+/** Families that the sheet shows, one at a time. */
 export const FAMILY_TABS: { value: Family; label: string }[] = FAMILIES.filter(
   (f) => f !== 'control',
 ).map((value) => ({ value, label: capital(value) }));

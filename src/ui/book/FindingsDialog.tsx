@@ -91,6 +91,7 @@ function useFindings(): BookFinding[] | null {
   return found;
 }
 
+/** What somebody should look at in the book, and playing it through. */
 export function FindingsDialog() {
   const { list } = useBookList();
   const { show } = useParts(useScreen, 'show', 'revision');

@@ -6,6 +6,7 @@ import type { CueRow } from '@/core/cues/rows';
 import { edit } from '../state/actions';
 import { useScreen, useShow } from '../state/store';
 
+/** A designer’s word on a cue: given, taken back, or lost. */
 export function Liked({ cue, tall = false }: { cue: CueRow; tall?: boolean }) {
   const show = useShow();
   const you = useScreen((s) => s.you);

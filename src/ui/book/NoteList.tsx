@@ -6,6 +6,7 @@ import { NoteRow } from '../notes/NoteRow';
 import { useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 
+/** Notes from the house, open ones first. */
 export function NoteList({
   onCue,
   tall = false,

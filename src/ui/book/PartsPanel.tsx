@@ -125,6 +125,7 @@ const freshPart = (cue: CueRow, parts: readonly CuePart[]): CuePart => ({
   note: '',
 });
 
+/** Parts of a cue, each with times of its own. */
 export function PartsPanel({ cue }: { cue: CueRow }) {
   const show = useShow();
   const disabled = !mayEdit(useScreen((s) => s.you.role));

@@ -9,6 +9,7 @@ import { CellEditor, type CellStep } from '../parts/CellEditor';
 import { edit } from '../state/actions';
 import { notice } from '../state/messages';
 
+/** Fields of a cue’s row, in the order in which Tab goes through them. */
 export const ROW_FIELDS = ['number', 'name', 'times', 'trigger'] as const;
 export type RowField = (typeof ROW_FIELDS)[number];
 const LABEL: Record<RowField, string> = {
@@ -81,6 +82,7 @@ function write(
   return undefined;
 }
 
+/** A field of a cue’s row, as words or written in. */
 export function RowCell({
   cue,
   before,

@@ -159,6 +159,7 @@ function mirror(field: HTMLTextAreaElement | null, text: string): void {
   typeInto(field, text);
 }
 
+/** A script as text, beside the draft before it. */
 export function ScriptEditor({
   label,
   value,

@@ -61,6 +61,7 @@ interface Piece {
   marked?: boolean;
 }
 
+/** A part of a script’s text, in characters. */
 export interface Span {
   from: number;
   to: number;
@@ -189,6 +190,7 @@ function marginFor(calls: readonly Called[], big: boolean): number {
   return big ? Math.max(92, 62 + longest * 9.5) : Math.max(66, 54 + longest * 7);
 }
 
+/** A script as a page, with calls in its margin. */
 export function Page(props: PageProps) {
   const { script, calls, prompts = NO_PROMPTS, now, next, big = false, onWord } = props;
   const blocks = useMemo(() => blocksOf(script), [script]);

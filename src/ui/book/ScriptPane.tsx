@@ -32,6 +32,7 @@ function wordAt(text: string, { from, to }: Span): Span {
 
 const ask = (dialog: 'script'): void => useBookDialog.setState({ dialog });
 
+/** The script beside the cues, where calls are put. */
 export function ScriptPane() {
   const { scripts, script, choose } = useScript();
   const { listId, list, status, cue } = useBookList();

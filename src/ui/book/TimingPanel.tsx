@@ -119,6 +119,7 @@ function partBars(cue: CueRow, p: CuePart): Bar[] {
   ];
 }
 
+/** How a cue goes, drawn over its time. */
 export function TimingPanel() {
   const show = useShow();
   const { cue, cues, list, status } = useBookList();

@@ -4,9 +4,12 @@ import { CELL, runsTo, type Column, type Sheet } from '@/core/cues/sheet';
 import type { Colours } from '../parts/tokens';
 import type { Cells } from '../state/book';
 
+/** Height of a cue’s row, in pixels. */
 export const ROW = 32;
+/** Height of the sheet’s head, in pixels. */
 export const HEAD = 46;
 
+/** What of the sheet is drawn. */
 export interface Drawn {
   colours: Colours;
   sheet: Sheet;
@@ -56,6 +59,7 @@ function fitted(g: CanvasRenderingContext2D, text: string, width: number): strin
   return `${cut}…`;
 }
 
+/** Draws the cells in sight: pills where something is set, lines where it tracks. */
 export function drawSheet(g: CanvasRenderingContext2D, d: Drawn): void {
   const { sheet, wide } = d;
   const n = sheet.columns;

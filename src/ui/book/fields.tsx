@@ -3,6 +3,7 @@
 import { formatTime, seconds, timeProblem } from '@/core/cues/clock';
 import { useWriting, type Written } from '../parts/use-writing';
 
+/** A value of a cue that is written where it stands. */
 export function Value({
   label,
   value,

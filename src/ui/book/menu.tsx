@@ -9,6 +9,7 @@ import { actedOn, useBook, useBookList } from '../state/book';
 import { mayEdit, mayPlay, useScreen } from '../state/store';
 import { useParts } from '../state/use-parts';
 
+/** Dialogs over the Book. */
 export type BookDialog =
   | 'skeleton'
   | 'insert'
@@ -26,6 +27,7 @@ export type BookDialog =
   | 'light'
   | 'find'
   | null;
+/** Which is open. */
 export const useBookDialog = create<{
   dialog: BookDialog;
   /** Where an inserted cue goes. */ place: 'before' | 'after';
@@ -33,6 +35,7 @@ export const useBookDialog = create<{
 const ask = (dialog: BookDialog, place: 'before' | 'after' = 'after'): void =>
   useBookDialog.setState({ dialog, place });
 
+/** A line of the cue menu. */
 export interface MenuItem {
   label: string;
   run: () => void;
@@ -51,6 +54,7 @@ export const takeCue = (cue: CueRow, whole: boolean): void =>
     whole,
   });
 
+/** What can be done with the cues that are chosen. */
 export function useCueActions(): MenuItem[] {
   const { chosen, cue, cues } = useBookList();
   const { you } = useParts(useScreen, 'you');

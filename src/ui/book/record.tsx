@@ -86,6 +86,7 @@ const AFTER: [After, string, string][] = [
   ['source', 'Back to where it was set', ', in cue or palette'],
 ];
 
+/** Asks what becomes of what is recorded. */
 export function AfterChoice({
   value,
   onChange,
@@ -147,6 +148,7 @@ export function PaletteChoice({
   );
 }
 
+/** Records. @returns why not, in a sentence */
 export async function doRecord(plan: RecordPlan): Promise<string | undefined> {
   const answer = await edit(plan.edit, plan.params);
   return answer instanceof ApiError ? answer.message : undefined;
@@ -285,4 +287,5 @@ function RecordHere({
   );
 }
 
+/** Families that may be recorded apart. */
 export const FAMILY_CHOICES: readonly Family[] = ['intensity', 'position', 'colour', 'beam'];

@@ -4,10 +4,12 @@ import { unpackShow, type PackedShow } from '@/core/formats/pack';
 import type { Family } from '@/core/show/fields';
 import type { MutableShow, RowChange } from '@/core/show/show';
 
+/** What the worker that makes the sheet’s numbers is told. */
 export type ToSheetWorker =
   | { do: 'open'; packed: PackedShow }
   | { do: 'change'; rows: RowChange[] }
   | { do: 'make'; id: number; listId: string; family: Family; unfolded: string[] };
+/** What it made. */
 export interface FromSheetWorker {
   id: number;
   columns: Column[];

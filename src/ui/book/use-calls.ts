@@ -6,8 +6,10 @@ import type { CallRow, PromptRow, ScriptRow } from '@/core/script/rows';
 import type { Show } from '@/core/show/show';
 import { useShow } from '../state/store';
 
+/** Of a script that calls no other department. */
 export const NO_PROMPTS: readonly PromptRow[] = [];
 
+/** A cue with where it is called. */
 export interface Called {
   call: CallRow;
   cue: CueRow;

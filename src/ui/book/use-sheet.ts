@@ -7,6 +7,7 @@ import { onChanges } from '../state/changes';
 import { useScreen } from '../state/store';
 import type { FromSheetWorker, ToSheetWorker } from './sheet.worker';
 
+/** The sheet’s numbers, made in a worker; null until they are there. */
 export function useSheet(
   listId: string,
   family: Family,

@@ -12,6 +12,7 @@ import { useNextCalls } from './calls';
 import { CallLamp } from './CallLamp';
 import { useSince } from './use-since';
 
+/** A page for a department: its light, and what comes next. */
 export function BoothPage() {
   const show = useShow();
   const list = useList();

@@ -19,6 +19,7 @@ const THUMB =
   'min-h-16 whitespace-nowrap rounded-xl px-2 text-[18px] font-semibold disabled:opacity-40';
 const SHOWN = 3;
 
+/** A page for whoever calls the show. */
 export function CallerPage() {
   const list = useList();
   const { script, calls } = useCalls(list?.id);

@@ -3,7 +3,9 @@ import { create } from 'zustand';
 import { keep } from '../parts/keep';
 
 const KEY = 'wingman-call-sound';
+/** Whether a call is heard here. */
 export const useCallSound = create<{ on: boolean }>(() => ({ on: keep.getItem(KEY) !== 'off' }));
+/** Says so. */
 export function setCallSound(on: boolean): void {
   keep.setItem(KEY, on ? 'on' : 'off');
   useCallSound.setState({ on });

@@ -9,6 +9,7 @@ import type { PromptRow, ScriptRow } from '@/core/script/rows';
 import { useCalls } from '../book/use-calls';
 import { useList, useShow, usePlayback } from '../state/store';
 
+/** A call that comes next. */
 export interface NextCall {
   key: string;
   /** `LX 12`, `Sound`. */

@@ -17,6 +17,7 @@ import { useParts } from '../state/use-parts';
 
 const HEAD = 'text-[15px] font-semibold';
 
+/** Working apart: copies, files, and coming together again. */
 export function Apart() {
   const { showId, you } = useParts(useScreen, 'showId', 'you');
   const show = useShow();

@@ -31,6 +31,7 @@ const PAGE = 100;
 /** What others were refused tells no screen; the log looks again so often. */
 const REFRESH_MS = 5000;
 
+/** Who is on which board, and every GO. */
 export function BoardPane() {
   const { showId, people, you, air } = useParts(useScreen, 'showId', 'people', 'you', 'air');
   const { lists, boards } = usePlayback('lists', 'boards');

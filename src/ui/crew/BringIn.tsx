@@ -19,6 +19,7 @@ interface Named {
   name: string;
   family?: string;
 }
+/** What another show has. */
 export interface Offer {
   name: string;
   lists: { id: string; name: string; cues: Named[] }[];
@@ -117,6 +118,7 @@ function usePreview(showId: string, body: object, any: boolean): Said | undefine
   return any ? said : undefined;
 }
 
+/** Brings parts of another show into this one. */
 export function BringIn({ other, onDone }: { other: OtherShow; onDone: () => void }) {
   const showId = useScreen((s) => s.showId);
   const send = useSend();

@@ -26,11 +26,13 @@ const INK: Record<Item['how'], string> = {
 const HOW: Record<Item['how'], string> = { added: 'new', removed: 'gone', changed: 'changed' };
 const SHOWN = 60;
 
+/** Palettes of both sides, for the words of values. */
 export interface BothPalettes {
   from: PaletteRow[];
   to: PaletteRow[];
 }
 
+/** What differs between two shows. */
 export function Compared({
   items,
   palettes,

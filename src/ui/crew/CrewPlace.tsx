@@ -23,6 +23,7 @@ const LABELS: { value: CrewView; label: string }[] = [
   { value: 'apart', label: 'Working apart' },
 ];
 
+/** Crew: people, the board, history, versions, working apart. */
 export function CrewPlace() {
   const view = useCrew((s) => s.view);
   const Pane = VIEWS[view];

@@ -8,6 +8,7 @@ import { edit } from '../state/actions';
 import { ApiError } from '../state/api';
 import { mayEdit, useScreen, useShow } from '../state/store';
 
+/** Departments that are called beside light. */
 export function Departments() {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));

@@ -135,6 +135,7 @@ function Open({ i, onWithdraw }: { i: Invitation; onWithdraw: () => void }) {
   );
 }
 
+/** Ways into the show that nobody has taken yet. */
 export function Invitations() {
   const { showId, people } = useParts(useScreen, 'showId', 'people');
   const send = useSend();

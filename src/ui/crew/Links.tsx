@@ -22,6 +22,7 @@ export const standingPages = (
   { name: 'Focusing', about: 'for a phone on the ladder', path: `/shows/${showId}/focus` },
 ];
 
+/** A page for phones, with its code. */
 export function LinkRow({ link, children }: { link: PageLink; children?: React.ReactNode }) {
   const [shown, setShown] = useState(false);
   return (

@@ -107,6 +107,7 @@ function usePreview(
   return { preview, problem };
 }
 
+/** Merges another show, conflict by conflict. */
 export function MergeView({
   other,
   onDone,

@@ -4,6 +4,7 @@ import { ArrowLeft } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button } from '../parts/controls';
 
+/** The line over a task that takes the whole pane. */
 export function PaneHead({
   title,
   onBack,

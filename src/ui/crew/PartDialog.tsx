@@ -58,6 +58,7 @@ function usePartDraft(part: PartRow | undefined, members: readonly Member[]) {
   };
 }
 
+/** Gives a part of the show to somebody. */
 export function PartDialog({
   part,
   members,

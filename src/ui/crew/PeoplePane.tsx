@@ -21,6 +21,7 @@ import { useWriting } from '../parts/use-writing';
 import { useParts } from '../state/use-parts';
 
 const HEAD = 'text-[15px] font-semibold';
+/** People of the show, what they are, and their parts. */
 export function PeoplePane() {
   const { showId, you, people } = useParts(useScreen, 'showId', 'you', 'people');
   const owner = you.role === 'owner';

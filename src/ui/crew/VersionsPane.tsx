@@ -15,6 +15,7 @@ import { useParts } from '../state/use-parts';
 
 const NOW = 'now';
 
+/** States of the show that were kept; looked at, compared, gone back to. */
 export function VersionsPane() {
   const { showId, you, seq } = useParts(useScreen, 'showId', 'you', 'seq');
   const send = useSend();

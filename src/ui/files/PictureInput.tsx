@@ -2,6 +2,7 @@
 'use client';
 import type { RefObject } from 'react';
 
+/** Takes in a picture. */
 export function PictureInput({
   label,
   input,

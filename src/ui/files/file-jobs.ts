@@ -112,6 +112,7 @@ function script(
   return { ...read, format: guessFormat(name, read.text) };
 }
 
+/** What is read of files in a worker. */
 export const FILE_JOBS = {
   script,
   background,

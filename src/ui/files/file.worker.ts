@@ -1,6 +1,7 @@
 /** Reads one file of a person's, off the screen's thread. */
 import { FILE_JOBS } from './file-jobs';
 
+/** A file that is to be read. */
 export interface FileAsked {
   job: keyof typeof FILE_JOBS;
   name: string;

@@ -26,6 +26,7 @@ function useThings(): { thing: Thing; words: string }[] {
   ];
 }
 
+/** Who may play what, asking for it, handing it over. */
 export function BoardDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
     <Dialog
@@ -40,6 +41,7 @@ export function BoardDialog({ open, onClose }: { open: boolean; onClose: () => v
   );
 }
 
+/** Everything that has a board. */
 export function Boards() {
   const things = useThings();
   return (

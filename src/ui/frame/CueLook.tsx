@@ -72,6 +72,7 @@ export const goesByKey = (e: React.KeyboardEvent, cue: CueRow): void => {
   play('goto', cue);
 };
 
+/** A cue that is looked at, beside what is on stage. */
 export function CueCard({
   place,
   playing,

@@ -72,6 +72,7 @@ function seen(at: Element): DOMRect | undefined {
     : undefined;
 }
 
+/** Marks where others’ hands are. */
 export function HandMarks() {
   const people = useScreen((s) => s.people);
   const me = useScreen((s) => s.you.userId);

@@ -91,6 +91,7 @@ function useLearning() {
 }
 type Learning = ReturnType<typeof useLearning>;
 
+/** All keys, and those that a person gave themselves. */
 export function KeysHelp({
   open,
   onOpenChange,

@@ -14,6 +14,7 @@ const BUTTON = 'h-8 flex-none rounded-md px-2.5 text-[12.5px]';
 /** Light that stays is looked at again from the top bar. */
 const useAgain = create<{ userId: string | null }>(() => ({ userId: null }));
 
+/** Light that nobody holds any more, to be taken or released. */
 export function LeftLights() {
   const left = useScreen((s) => s.playback.left);
   const may = usePlaying();

@@ -7,6 +7,7 @@ import { Button } from '../parts/controls';
 import { api, signOut } from '../state/api';
 import { useList, useScreen, useShow } from '../state/store';
 
+/** What lies over a locked screen. */
 export function LockScreen() {
   const locked = useScreen((s) => s.screenLocked);
   return locked ? <Locked /> : null;

@@ -11,6 +11,7 @@ const SAYS: Record<Look['theme'], string> = {
   day: 'For an office or a chapel at noon. What shows light stays dark.',
 };
 
+/** How this person’s screens look. */
 export function LookDialog({ onClose }: { onClose: () => void }) {
   const look = useLook();
   return (

@@ -2,6 +2,7 @@
 'use client';
 import { useScreen } from '../state/store';
 
+/** Says that what plays cannot be saved just now. */
 export function NotKept() {
   const notKept = useScreen((s) => (s.connection === 'live' ? s.notKept : null));
   if (notKept === null) return null;

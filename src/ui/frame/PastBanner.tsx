@@ -4,6 +4,7 @@ import { History } from 'lucide-react';
 import { lookBack } from '../state/actions';
 import { useScreen } from '../state/store';
 
+/** Says that an earlier state is looked at. */
 export function PastBanner() {
   const past = useScreen((s) => s.past);
   if (!past) return null;

@@ -104,6 +104,7 @@ function PersonChip({ person }: { person: Person }) {
   );
 }
 
+/** Who is here; going along with somebody. */
 export function People() {
   const people = useScreen((s) => s.people);
   const following = useScreen((s) => s.following);

@@ -24,6 +24,7 @@ interface Of {
   record: Recording;
 }
 
+/** Records what is held into a cue, and says before what that does. */
 export function RecordDialog({ onClose }: { onClose: () => void }) {
   const which = useWhich();
   const record = useRecord(which.filter, onClose);

@@ -7,6 +7,7 @@ import { FOLLOW_WORDS } from '../book/time/TimecodeChoice';
 import { useHands } from '../state/hands';
 import { useShow } from '../state/store';
 
+/** Timecode that lists follow, and how well. */
 export function TimecodeMark() {
   const lists = [...useShow().lists.values()];
   const followed = TIMECODE_FROM.filter((from) => lists.some((l) => followedBy(l)?.from === from));

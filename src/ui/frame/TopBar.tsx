@@ -28,6 +28,7 @@ const PLACES = [
   ['crew', 'Crew'],
 ] as const;
 
+/** Wingman’s mark. */
 export function Mark() {
   return (
     <svg
@@ -237,6 +238,7 @@ function AirDialog({ here, onClose }: { here: boolean; onClose: () => void }) {
   );
 }
 
+/** The line over every place. */
 export function TopBar({
   showId,
   place,

@@ -5,6 +5,7 @@ import type { Unseen } from '@/core/refusal';
 import { Button, Dialog } from '../parts/controls';
 import { answerUnseen, useUnseen } from '../state/unseen';
 
+/** Asks whose work counts, where somebody else’s would be overwritten unseen. */
 export function UnseenDialog() {
   const items = useUnseen((s) => s.items);
   return items.length > 0 ? <Choose key={items.map((i) => i.key).join()} items={items} /> : null;

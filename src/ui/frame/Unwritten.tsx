@@ -15,6 +15,7 @@ const STRONG =
   'h-7 rounded-md bg-text px-3 text-[12.5px] font-semibold text-ink disabled:opacity-40';
 const QUIET = 'h-7 rounded-md px-2.5 text-[12.5px] text-soft hover:bg-lift';
 
+/** What was written and has not arrived, or could not be kept. */
 export function Unwritten({ showId }: { showId: string }) {
   const userId = useScreen((s) => s.you.userId);
   const connected = useScreen((s) => s.connection === 'live');

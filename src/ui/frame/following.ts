@@ -94,11 +94,13 @@ function show(view: View): void {
   });
 }
 
+/** Goes one’s own way again. */
 export function endFollowing(): void {
   const { programmer } = useScreen.getState();
   useScreen.setState({ following: null, viewOf: null, selection: programmer.selection });
 }
 
+/** Shows what another’s screen shows. */
 export function useFollowing(showId: string, here: string): void {
   const router = useRouter();
   const following = useScreen((s) => s.following);

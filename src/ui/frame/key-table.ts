@@ -41,6 +41,7 @@ const FADER_KEYS = EIGHT.flatMap(
     ] as const,
 );
 
+/** Every key with what it does, as it is before anybody gives it another. */
 export const KEYS = [
   { id: 'rig', label: 'Rig: patching', key: 'Alt+Digit1', group: 'Go', inFields: true },
   { id: 'stage', label: 'Stage: making pictures', key: 'Alt+Digit2', group: 'Go', inFields: true },
@@ -186,6 +187,7 @@ export type KeyId = (typeof KEYS)[number]['id'];
 /** Keys that a person has chosen instead, by what they do. */
 export type OwnKeys = Partial<Record<KeyId, string>>;
 
+/** The key of something, a person’s own before the table’s. */
 export const keyOf = (id: KeyId, own: OwnKeys): string =>
   own[id] ?? KEYS.find((k) => k.id === id)?.key ?? '';
 

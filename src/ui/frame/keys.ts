@@ -11,6 +11,7 @@ import { setTool, useStage } from '../state/stage';
 import { useScreen } from '../state/store';
 import { keyOf, sayKey, type KeyId } from './key-table';
 
+/** What keys need of the frame. */
 export interface KeyTools {
   goTo: (place: string) => void;
   openHelp: () => void;
@@ -32,6 +33,7 @@ const FADER_RUNS = Object.fromEntries(
   ]),
 ) as FaderRuns;
 
+/** What each key does. */
 export const RUNS: Record<KeyId, Run> = {
   ...FADER_RUNS,
   rig: (t) => t.goTo('rig'),
@@ -138,6 +140,7 @@ async function lockScreen(): Promise<void> {
 /** Fields that take no letters: keys mean there what they mean elsewhere. */
 const NOT_TEXT = new Set(['range', 'checkbox', 'radio', 'button', 'file']);
 
+/** Whether a key goes into text. */
 export const inTextField = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable ||

@@ -38,6 +38,7 @@ export function useElapsed(listId?: string): { elapsed: number; total: number; r
   return { elapsed, total, running };
 }
 
+/** The cue on stage. */
 export function Current({
   cue,
   number,

@@ -76,6 +76,7 @@ function go(event: KeyboardEvent, command: Command): void {
   void live({ command: 'go' });
 }
 
+/** Hears the keys of the table. */
 export function useFrameKeys(command: Command, tools: KeyTools): void {
   const own = usePreferences((s) => s.keys);
   useEffect(() => {

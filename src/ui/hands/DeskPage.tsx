@@ -160,6 +160,7 @@ function DeskKey({
 
 const range = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
 
+/** A simulated hand: faders, keys and displays that send real MIDI. */
 export function DeskPage() {
   const { values, texts, lines, send, quietly, move } = useDesk();
   const at = (control: number): number => values[`cc.1.${control}`] ?? 0;

@@ -224,6 +224,7 @@ function Mine({ onPut }: { onPut: (id: string) => void }) {
   );
 }
 
+/** A hand’s own fields; without one, a new hand. */
 export function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: () => void }) {
   const { form, save } = useHandForm(hand, onClose);
   return (

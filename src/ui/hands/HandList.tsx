@@ -105,6 +105,7 @@ function DeleteHand({ hand, onClose }: { hand: HandRow; onClose: () => void }) {
   );
 }
 
+/** Hands of the show, and which of them play here. */
 export function HandList() {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));

@@ -189,6 +189,7 @@ function Learn({ hand }: { hand: HandRow }) {
   );
 }
 
+/** A hand’s parts, what each does, and learning. */
 export function HandPanel({ hand }: { hand: HandRow }) {
   useLevelTick();
   const may = mayEdit(useScreen((s) => s.you.role));

@@ -21,6 +21,7 @@ interface Machine {
   silentUntil_ms: number;
 }
 
+/** A simulated machine that sends timecode, well or badly. */
 export function TimecodeMachine({ send }: { send: (bytes: number[]) => void }) {
   const [rate, setRate] = useState<Rate>('25');
   const [drift, setDrift] = useState(1);

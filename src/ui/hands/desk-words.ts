@@ -4,6 +4,7 @@ export const DESK_CHANNEL = 'wingman-desk';
 /** As a port is called. */
 export const DESK_PORT = 'Simulated desk';
 
+/** What the simulated hand and other windows say to each other. */
 export type DeskWord =
   | { says: 'who' }
   | { says: 'here' }

@@ -42,6 +42,7 @@ export function padMoved(known: Known, pad: Pick<Gamepad, 'buttons' | 'axes'>): 
   return all;
 }
 
+/** Gamepads of this browser. */
 export class Pads {
   private readonly known = new Map<string, Known>();
   private next: number | undefined;

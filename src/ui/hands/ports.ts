@@ -17,6 +17,7 @@ const SYSTEM_EXCLUSIVE = 0xf0;
 /** Browsers give MIDI to pages that are secure, and some to none. */
 export const canHear = (): boolean => 'requestMIDIAccess' in navigator;
 
+/** MIDI ports of this browser, and the simulated hand. */
 export class Ports {
   private readonly desk = new BroadcastChannel(DESK_CHANNEL);
   private hasDesk = false;

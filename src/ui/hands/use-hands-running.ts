@@ -298,6 +298,7 @@ function moveKey(control: ControlId, on: boolean): boolean {
   return took;
 }
 
+/** Hands at this screen play, for as long as it is open. */
 export function useHandsRunning(): void {
   useEffect(() => {
     loadHeld();

@@ -3,6 +3,7 @@
 import type { Columns as TableColumns } from '@/core/import/proposed';
 import { Choice } from '../parts/controls';
 
+/** Which column of a table is which field. */
 export function Columns({
   columns: { header, fields, mapping },
   onChange,

@@ -6,6 +6,7 @@ import { ImportDialog } from './ImportDialog';
 
 const hasFiles = (e: DragEvent): boolean => e.dataTransfer?.types.includes('Files') === true;
 
+/** Files may be dropped on any place of a show. */
 export function DropAnywhere() {
   const may = useScreen((s) => mayEdit(s.you.role) && !s.screenLocked);
   const [files, setFiles] = useState<readonly File[] | null>(null);

@@ -5,6 +5,7 @@ import { useState } from 'react';
 
 const READ = '.gdtf,.mvr,.asc,.csv,.tsv,.txt,.md,.markdown,.fountain,.docx,.pdf';
 
+/** A field for files. */
 export function DropField({ onFiles }: { onFiles: (files: readonly File[]) => void }) {
   const [isOver, setOver] = useState(false);
   return (

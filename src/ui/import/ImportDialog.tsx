@@ -10,6 +10,7 @@ import { DropField } from './DropField';
 import { FileReport } from './FileReport';
 import { isReady, useImport } from './use-import';
 
+/** What files would do, before it is done. */
 export function ImportDialog({
   files = [],
   list,

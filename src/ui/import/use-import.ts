@@ -5,6 +5,7 @@ import type { ImportAnswer, Kind } from '@/core/import/proposed';
 import { api, ApiError } from '../state/api';
 import { loadLibrary } from '../state/library';
 
+/** A file that was brought along. */
 export interface Coming {
   file: File;
   /** What it is and would do; absent while it is looked at. */
@@ -20,6 +21,7 @@ export interface Coming {
   kind?: Kind;
 }
 
+/** What was chosen beside it. */
 export interface Choices {
   list?: string | undefined;
   script?: string | undefined;

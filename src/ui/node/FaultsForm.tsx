@@ -18,6 +18,7 @@ const notYetSaid = (asked: Partial<Faults>, faults: Faults): Partial<Faults> =>
     ),
   );
 
+/** What the simulated node does wrong. */
 export function FaultsForm({ faults }: { faults: Faults }) {
   const [problem, setProblem] = useState<string>();
   // What was asked for counts until the node says it too: a second switch must not undo the first (FaultsForm.test.tsx).

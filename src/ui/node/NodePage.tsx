@@ -81,6 +81,7 @@ function useReport(): { report: Report | undefined; problem: string | undefined 
 const nameOf = (u: Received): string => `${u.protocol}/${u.universe}/${u.source}`;
 const isBeaten = (u: Received): boolean => u.state === 'receiving' && !u.wins;
 
+/** What the simulated node receives. */
 export function NodePage() {
   const { report, problem } = useReport();
   const [chosen, setChosen] = useState('');

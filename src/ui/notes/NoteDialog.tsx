@@ -5,6 +5,7 @@ import { useShow } from '../state/store';
 import { LeaveNote } from './LeaveNote';
 import { useNoteDialog } from './note-dialog';
 
+/** A note about something, with its drawing and its photo. */
 export function NoteDialog() {
   const about = useNoteDialog((s) => s.about);
   const show = useShow();

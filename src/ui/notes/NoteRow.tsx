@@ -280,6 +280,7 @@ function Ways({
   );
 }
 
+/** A note of a run. */
 export function NoteRow({
   note,
   onCue,

@@ -13,6 +13,7 @@ import { small } from './photo';
 import { Strokes } from './Picture';
 import { coloursAt } from '../parts/tokens';
 
+/** What a note points at. */
 export interface Pointed {
   fixtureId?: string;
   place?: { x: number; y: number };
@@ -92,6 +93,7 @@ function pointed(show: Show, { view, width, height }: Frozen, [u, v]: Spot): Pla
   };
 }
 
+/** Points at a unit or a place of the plan, or draws on it. */
 export function OnStage({
   onUse,
   onClose,

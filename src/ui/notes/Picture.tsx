@@ -19,6 +19,7 @@ export function Strokes({ lines }: { lines: Lines }) {
   ));
 }
 
+/** A photo with what was drawn on it. */
 export function Picture({
   src,
   label,

@@ -42,6 +42,7 @@ export function small(source: CanvasImageSource, width: number, height: number):
   throw new Error('This picture could not be made small enough. Take another, or cut it first.');
 }
 
+/** A photo made small enough to be kept; throws a sentence where it cannot be read. */
 export async function photoOf(file: File): Promise<string> {
   if (file.size > LARGEST_BYTES)
     throw new Error(

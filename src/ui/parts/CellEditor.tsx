@@ -14,6 +14,7 @@ export interface Entry {
   first: string | null;
 }
 
+/** Where a field leads when it is left by a key. */
 export interface CellStep {
   rows: -1 | 0 | 1;
   fields: -1 | 0 | 1;

@@ -20,6 +20,7 @@ import { coloursAt, type Colours, type Token } from './tokens';
 
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
 
+/** A line of a chart, a value for each point. */
 export interface ChartLine {
   name: string;
   values: readonly number[];
@@ -167,6 +168,7 @@ const leadsTo = (key: string, at: number | null, last: number): number | undefin
     End: last,
   })[key];
 
+/** Lines over points, with words for those who do not see them; a point can be gone to. */
 export function LineChart({
   label,
   points,

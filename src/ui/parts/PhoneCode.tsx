@@ -7,6 +7,7 @@ import { useEffect, useState } from 'react';
 import { copyWords } from '../state/copy';
 import { Button, Dialog } from './controls';
 
+/** A page that a phone opens. */
 export interface PageLink {
   name: string;
   about: string;

@@ -6,6 +6,7 @@ import { LIMITS } from '@/core/show/fields';
 import { Button, Dialog } from './controls';
 import { FormField, useSchemaForm } from './form';
 
+/** Asks for another name. */
 export function Rename({
   title,
   of,

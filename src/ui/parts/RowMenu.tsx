@@ -4,6 +4,7 @@ import { ContextMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { MENU, MENU_ITEM } from './menu';
 
+/** A line of a row’s menu. */
 export interface RowItem {
   label: string;
   /** Begins a new part of the menu. */

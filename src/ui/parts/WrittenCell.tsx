@@ -3,6 +3,7 @@
 import { mayEdit, useScreen } from '../state/store';
 import { useWriting, type Written } from './use-writing';
 
+/** A value that is written over where it stands. */
 export function WrittenCell({
   label,
   value,

@@ -38,6 +38,7 @@ const button = cva(
   },
 );
 
+/** A button, of one of the kinds that there are. */
 export function Button({
   kind,
   className,
@@ -103,6 +104,7 @@ const box = cva(
   },
 );
 
+/** A field with its label, and what is wrong with it. */
 export function Field({
   label,
   problem,
@@ -143,6 +145,7 @@ export function Wrong({ id, problem }: { id: string; problem: string | undefined
   ) : null;
 }
 
+/** One of several, in a list that opens. */
 export function Choice({
   label,
   problem,
@@ -227,6 +230,7 @@ function TypedBefore({ title }: { title: string }) {
   );
 }
 
+/** A dialog; Esc and its corner close it. */
 export function Dialog({
   open,
   onOpenChange,
@@ -580,6 +584,7 @@ export function Tabs<T extends string>({
   );
 }
 
+/** Something that is so, or not. */
 export function Check({
   label,
   checked,

@@ -52,6 +52,7 @@ function problemOf<In extends FieldValues, Out>({ form, name }: Of<In, Out>): st
     : undefined;
 }
 
+/** A field of a form, by its name in the schema. */
 export function FormField<In extends FieldValues, Out>({
   form,
   name,
@@ -60,6 +61,7 @@ export function FormField<In extends FieldValues, Out>({
   return <Field {...rest} {...form.register(name)} problem={problemOf({ form, name })} />;
 }
 
+/** A choice of a form, by its name in the schema. */
 export function FormChoice<In extends FieldValues, Out>({
   form,
   name,

@@ -1,3 +1,4 @@
+/** Two letters for a person. */
 export const initials = (name: string): string =>
   name
     .split(/\s+/)

@@ -1,6 +1,7 @@
 /** What this browser keeps of a person's arrangement and of what they have not written yet; what comes back is checked. */
 import type { z } from 'zod';
 
+/** What this browser keeps; on the server nothing is kept. */
 export const keep: Pick<Storage, 'getItem' | 'setItem'> =
   typeof window === 'undefined'
     ? { getItem: () => null, setItem: () => undefined }

@@ -52,6 +52,7 @@ export function lightsIn(
   });
 }
 
+/** Lights of a picture, small and from above. */
 export function SmallStage({
   lights,
   label,

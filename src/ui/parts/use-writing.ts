@@ -8,6 +8,7 @@ type TextField = HTMLInputElement | HTMLTextAreaElement;
 /** Why it cannot be, in a sentence; or what writes it. */
 export type Written = string | undefined | Promise<unknown>;
 
+/** A field that is written in, kept when it is left. */
 export interface Writing {
   field: {
     value: string;

@@ -83,6 +83,7 @@ function usePieces(layout: LayoutRow | undefined, under: PieceRow | undefined) {
   }, [show, version, layout, under]);
 }
 
+/** The plan of the stage as it plays; arranged, it is moved about. */
 export function Plan({ arrange }: { arrange?: boolean }) {
   const show = useShow();
   const selection = useScreen((s) => s.selection);

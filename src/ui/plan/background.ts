@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { LayoutRow } from '@/core/plan/rows';
 import { useShow } from '../state/store';
 
+/** A drawing that lies under a plan. */
 export interface Background {
   image: HTMLImageElement;
   x: number;
@@ -12,6 +13,7 @@ export interface Background {
   opacity: number;
 }
 
+/** That of a layout, once it has come. */
 export function useBackground(layout: LayoutRow | undefined): Background | undefined {
   const show = useShow();
   const under = layout?.background;

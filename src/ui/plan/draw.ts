@@ -195,6 +195,7 @@ function outline(g: CanvasRenderingContext2D, shape: Lamp['shape']): void {
   } else g.arc(0, 0, 8, 0, Math.PI * 2);
 }
 
+/** What is marked of the units. */
 export interface Marks {
   /** Place in the selection, from 1. */
   selected: ReadonlyMap<string, number>;

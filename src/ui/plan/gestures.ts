@@ -58,6 +58,7 @@ interface Trace {
 }
 const NO_TRACE: Trace = { rubber: null, lasso: null, line: null };
 
+/** What hands do on the plan, and what is drawn of it. */
 export interface Gestures extends Trace {
   hover: Lamp | null;
   /** The piece that is chosen while arranging. */
@@ -215,6 +216,7 @@ function useFinishing(a: Asked, trace: Leading) {
   };
 }
 
+/** By pointer, finger and wheel. */
 export function useGestures(a: Asked): Gestures {
   const role = useScreen((s) => s.you.role);
   const chosen = useStage((s) => s.pieceId);

@@ -27,6 +27,7 @@ interface Face {
   dimmer: Tap | undefined;
 }
 
+/** A unit as the plan draws it. */
 export interface Lamp {
   fixture: FixtureRow;
   type: TypeRow;
@@ -120,6 +121,7 @@ function facesOf(type: TypeRow, mode: Mode, tap: (attribute: string) => Tap | un
   });
 }
 
+/** How bright and of which colour it is seen. */
 export interface Shine {
   level: number;
   rgb: [number, number, number];

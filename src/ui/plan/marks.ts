@@ -4,6 +4,7 @@ import { initials } from '../parts/initials';
 import { useScreen } from '../state/store';
 import type { Marks } from './draw';
 
+/** Of who is selected, held, parked, and under the hand. */
 export function useMarks(hover: string | null): Marks {
   const selection = useScreen((s) => s.selection);
   const values = useScreen((s) => s.values);

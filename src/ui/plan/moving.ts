@@ -59,6 +59,7 @@ export function movedFixtures(
   };
 }
 
+/** A piece moved by some metres, and what that reads as. */
 export const movedPiece = (piece: PieceRow, by: Metre): Moving => ({
   piece: { ...piece, points: piece.points.map((q) => ({ x: cm(q.x + by.x), y: cm(q.y + by.y) })) },
   says: `${piece.name || 'line'} by ${by.x.toFixed(2)} ${by.y.toFixed(2)} m`,

@@ -4,6 +4,7 @@ import { useMemo, useRef } from 'react';
 import { useBox } from '../parts/use-box';
 import type { Canvases } from './use-layers';
 
+/** The plan’s canvases, in their order from the ground. */
 export function useCanvases() {
   const box = useRef<HTMLDivElement>(null);
   const ground = useRef<HTMLCanvasElement>(null);

@@ -49,6 +49,7 @@ export interface Drawn {
   /** The line of the plan that is chosen. */
   chosen: string | null;
 }
+/** Ground, light and units, each drawn when it changes. */
 export interface Canvases {
   ground: RefObject<HTMLCanvasElement | null>;
   light: RefObject<HTMLCanvasElement | null>;
@@ -141,6 +142,7 @@ function runLight(
   return () => cancelAnimationFrame(request);
 }
 
+/** Draws them. */
 export function useLayers({ ground, light, units }: Canvases, what: Drawn): void {
   const { view, size, lamps, pieces, background, marks, chosen } = what;
   const blind = useScreen((s) => s.programmer.blind);

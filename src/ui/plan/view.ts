@@ -2,18 +2,21 @@
 import { clamp } from '@/core/numbers';
 import type { PieceRow } from '@/core/plan/rows';
 
+/** How metres become pixels. */
 export interface View {
   /** Pixels per metre, and the pixel of the stage's origin. */
   scale: number;
   ox: number;
   oy: number;
 }
+/** A part of the stage, metres. */
 export interface Bounds {
   left: number;
   right: number;
   top: number;
   bottom: number;
 }
+/** Where somebody has gone, beside what fits. */
 export interface Looked {
   /** Over what fits. */
   zoom: number;
@@ -40,6 +43,7 @@ export function boundsOf(points: readonly { x: number; y: number }[]): Bounds {
   return { left, right, top, bottom };
 }
 
+/** All corners of pieces, metres. */
 export const pointsOfPieces = (pieces: readonly PieceRow[]): { x: number; y: number }[] =>
   pieces.flatMap((p) => p.points);
 
@@ -53,6 +57,7 @@ const fitOf = (b: Bounds, width: number, height: number): number =>
     Math.max(80, height - NUMBERS_PX * 2) / (b.top - b.bottom),
   );
 
+/** What fits into so many pixels, or where somebody has gone. */
 export function viewOf(bounds: Bounds, width: number, height: number, looked: Looked | null): View {
   const fit = fitOf(bounds, width, height);
   const at = looked ?? {
@@ -64,10 +69,12 @@ export function viewOf(bounds: Bounds, width: number, height: number, looked: Lo
   return { scale, ox: width / 2 - at.x * scale, oy: height / 2 + at.y * scale };
 }
 
+/** From metres to pixels. */
 export const toPixel = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({
   x: v.ox + p.x * v.scale,
   y: v.oy - p.y * v.scale,
 });
+/** From pixels to metres. */
 export const toMetre = (v: View, p: { x: number; y: number }): { x: number; y: number } => ({
   x: (p.x - v.ox) / v.scale,
   y: (v.oy - p.y) / v.scale,

@@ -6,6 +6,7 @@ import { zoomedAt, type Bounds, type View } from './view';
 
 const WHEEL_STEP = 1.0016;
 
+/** A view and what there is to be seen. */
 export interface Seen {
   view: View;
   bounds: Bounds;

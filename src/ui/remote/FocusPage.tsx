@@ -26,6 +26,7 @@ const FINDS: { value: Find; label: string }[] = [
   { value: 'plan', label: 'On the plan' },
 ];
 
+/** A page for whoever focuses: units one by one, lit. */
 export function FocusPage() {
   const show = useShow();
   const { selection, over, connection, you } = useParts(

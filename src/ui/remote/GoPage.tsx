@@ -18,6 +18,7 @@ import { useParts } from '../state/use-parts';
 const HOLD_MS = 600;
 const CLOSES_AFTER_MS = 120_000;
 
+/** A page with GO. */
 export function GoPage() {
   const show = useShow();
   const list = useList();

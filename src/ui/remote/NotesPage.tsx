@@ -17,6 +17,7 @@ import { useParts } from '../state/use-parts';
 
 const BIG = 'min-h-12 rounded-xl px-3 text-[16px] font-semibold disabled:opacity-40';
 
+/** A page for notes during a run. */
 export function NotesPage() {
   const show = useShow();
   const list = useList();

@@ -7,6 +7,7 @@ import { useScreen, useShow, usePlayback } from '../state/store';
 import { useParts } from '../state/use-parts';
 import { useAwake } from './use-awake';
 
+/** The head of a page for phones. */
 export function RemoteBar({
   title,
   name,

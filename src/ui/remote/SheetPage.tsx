@@ -95,6 +95,7 @@ function Choose({ sheets, open }: { sheets: readonly SheetRow[]; open: SheetRow 
   );
 }
 
+/** A sheet on a phone. */
 export function SheetPage() {
   const name = useGivenSheets();
   const { sheets, sheet } = useOpenSheet();

@@ -92,6 +92,7 @@ function useMapCanvas(
   }, [canvas, theme, size, blocks, ghosts, carried, hover, cursor]);
 }
 
+/** Addresses of a universe; units are dragged to others. */
 export function AddressMap() {
   const show = useShow();
   const { universe } = useParts(useRig, 'universe');

@@ -17,6 +17,7 @@ const ABOUT = {
   units: 'What hangs',
 } as const;
 
+/** What somebody should look at in the rig. */
 export function FindingsPane() {
   const show = useShow();
   const findings = useFindings();

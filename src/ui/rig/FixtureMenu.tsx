@@ -23,6 +23,7 @@ const useChosen = (): FixtureRow[] => {
   return selection.flatMap((id) => show.fixtures.get(id) ?? []);
 };
 
+/** Takes units off their addresses; their programming stays. */
 export const takeOff = (chosen: readonly FixtureRow[]): void => {
   const on = chosen.filter((f) => f.patch.length > 0);
   if (on.length > 0)

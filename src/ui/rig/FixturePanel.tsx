@@ -261,6 +261,7 @@ function AddAddress({ fixture, onClose }: { fixture: FixtureRow; onClose: () => 
   );
 }
 
+/** The fixture that is selected, in its fields. */
 export function FixturePanel() {
   const show = useShow();
   const selection = useScreen((s) => s.selection);

@@ -27,6 +27,7 @@ function shownColumns(table: Table<FixtureRow>) {
   };
 }
 
+/** All units, as a table that is written in. */
 export function FixtureTable() {
   const show = useShow();
   const selection = useScreen((s) => s.selection);

@@ -5,6 +5,7 @@ import { useScreen } from '../state/store';
 import { takeOutOfLibrary, useLibrary } from '../state/library';
 import { notice } from '../state/messages';
 
+/** What is known of a type that the house keeps. */
 export function FromLibrary({ id }: { id: string }) {
   const type = useLibrary((s) => s.types.find((t) => t.id === id));
   const makes = useScreen((s) => s.makes);

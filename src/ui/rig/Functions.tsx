@@ -15,6 +15,7 @@ const changed = <T,>(all: readonly T[], at: number, fields: Partial<T>): T[] =>
   all.map((one, i) => (i === at ? { ...one, ...fields } : one));
 const without = <T,>(all: readonly T[], at: number): T[] => all.filter((_, i) => i !== at);
 
+/** What a channel does, from value to value. */
 export function Functions({
   channel,
   bad,

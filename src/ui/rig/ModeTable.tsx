@@ -46,6 +46,7 @@ function grown(mode: Mode): Mode {
   };
 }
 
+/** Channels of a mode, and what parts of each do. */
 export function ModeTable({
   draft,
   index,

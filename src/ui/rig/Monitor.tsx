@@ -13,6 +13,7 @@ import { universeBytes, useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 
+/** How a slot’s value is written. */
 export type Scale = 'percent' | 'byte' | 'hex';
 const SCALES = [
   { value: 'percent', label: '%' },
@@ -76,6 +77,7 @@ interface Shown {
 }
 type By = 'value' | 'source';
 
+/** All slots of a universe as they are sent, and where each comes from. */
 export function Monitor({ alone = false, ...shown }: Shown & { alone?: boolean }) {
   const { universe, scale } = shown;
   useLevelTick();

@@ -19,6 +19,7 @@ function asked(): { universe: number; scale: Scale } {
   };
 }
 
+/** The monitor in a window of its own. */
 export function MonitorWindow() {
   const [{ universe, scale }, set] = useState(asked);
   const put = (fields: Partial<{ universe: number; scale: Scale }>): void => {

@@ -69,6 +69,7 @@ function usePatchPlan() {
 }
 type PatchPlan = ReturnType<typeof usePatchPlan>;
 
+/** Patches units of a type. */
 export function PatchForm({
   onEditType,
   onImport,

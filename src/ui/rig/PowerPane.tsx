@@ -93,6 +93,7 @@ function Circuits({ report }: { report: Report }) {
   return <SmallTable table={table} label="Circuits" />;
 }
 
+/** What circuits and phases carry. */
 export function PowerPane() {
   const show = useShow();
   const editable = mayEdit(useScreen((s) => s.you.role));

@@ -94,6 +94,7 @@ function Papers({ onImport }: { onImport: () => void }) {
   );
 }
 
+/** Rig: types, addresses, units and everything about them. */
 export function RigPlace() {
   const layout = useDefaultLayout({ id: 'wingman-rig', storage: layouts });
   const split = useDefaultLayout({ id: 'wingman-rig-middle', storage: layouts });

@@ -73,6 +73,7 @@ function Stuck() {
   ));
 }
 
+/** Where universes go, and what comes in. */
 export function Routes() {
   const show = useShow();
   useWatch([], { outputs: true });

@@ -40,6 +40,7 @@ function SwitchBank({
   );
 }
 
+/** How a unit’s address switches are set. */
 export function Switches({ address, place }: { address: number; place: string }) {
   const [fromZero, setFromZero] = useState(false);
   const [flipped, setFlipped] = useState(false);

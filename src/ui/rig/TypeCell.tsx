@@ -7,6 +7,7 @@ import { Field } from '../parts/controls';
 /** What the editor holds while numbers may still be half typed. */
 export type Draft = Omit<TypeRow, 'id'>;
 
+/** A number as it is typed, with a comma or a point; not a number for none. */
 export const number = (text: string): number =>
   text.trim() === '' ? Number.NaN : Number(text.replace(',', '.'));
 /** A number that may be absent. */
@@ -15,6 +16,7 @@ export const maybe = (text: string): number | undefined =>
 /** A share 0…1 as it is shown: in percent, to a tenth. */
 export const percent = (share: number): number => Math.round(share * 1000) / 10;
 
+/** How a field of the type editor looks. */
 export const BOX =
   'num h-7 w-full min-w-0 rounded bg-ink px-1.5 text-[12.5px] shadow-[inset_0_0_0_1px_var(--color-line)] outline-none focus:shadow-[inset_0_0_0_1.5px_var(--color-standby)]';
 

@@ -79,6 +79,7 @@ function sayUse(own: boolean, users: number): string {
     : 'Nothing of this show uses it yet.';
 }
 
+/** A fixture type, whole; without one, a new type. */
 export function TypeEditor({ type, onClose }: { type: TypeRow | null; onClose: () => void }) {
   const show = useShow();
   useScreen((s) => s.revision);

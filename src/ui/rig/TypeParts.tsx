@@ -12,6 +12,7 @@ import { Cell, number, NumberField, type Draft } from './TypeCell';
 const WHEELS = ['Color1', 'Color2', 'Gobo1', 'Gobo2'];
 const WHITE = { x: 0.3127, y: 0.329, Y: 1 };
 
+/** Wheels of a type. */
 export function WheelRows({
   wheels,
   onChange,
@@ -168,6 +169,7 @@ function sayMore(macro: Macro): string {
   return `With ${plural(values, 'more value')} in ${plural(steps.length, 'step')}, ${lengthOf(macro).toFixed(1)} s in all.`;
 }
 
+/** Control macros of a type. */
 export function MacroRows({
   macros,
   attributes,

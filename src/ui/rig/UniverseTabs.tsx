@@ -77,6 +77,7 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
   );
 }
 
+/** Universes, with how full each is. */
 export function UniverseTabs() {
   const show = useShow();
   const { revision, selection } = useParts(useScreen, 'revision', 'selection');

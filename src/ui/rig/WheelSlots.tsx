@@ -163,6 +163,7 @@ function PictureOf({
   );
 }
 
+/** Slots of a unit’s wheels: the type’s, or its own. */
 export function WheelSlots({
   chosen,
   disabled,

@@ -6,6 +6,7 @@ import { sayCurve, transformed } from '@/core/rig/transform';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import type { Show } from '@/core/show/show';
 
+/** Columns of the table of units. */
 export type ColumnKey =
   | 'number'
   | 'label'
@@ -17,6 +18,7 @@ export type ColumnKey =
   | 'watts'
   | 'curve'
   | 'flags';
+/** A column and how it is written in. */
 export interface Column {
   key: ColumnKey;
   title: string;
@@ -26,6 +28,7 @@ export interface Column {
   right?: boolean;
 }
 
+/** All columns in their order. */
 export const COLUMNS: readonly Column[] = [
   { key: 'number', title: 'No.', width: 42, editable: true, mono: true },
   { key: 'label', title: 'Label', width: 80, editable: true },
@@ -63,6 +66,7 @@ export function flagsOf(show: Show, f: FixtureRow): string[] {
   return flags;
 }
 
+/** What a cell says. */
 export function cellText(show: Show, f: FixtureRow, column: ColumnKey): string {
   const type = show.types.get(f.typeId);
   switch (column) {
@@ -98,6 +102,7 @@ export function sortKey(show: Show, f: FixtureRow, column: ColumnKey): string | 
   return mode ? channelCount(mode) : cellText(show, f, column);
 }
 
+/** What was typed into a cell. */
 export interface CellWrite {
   id: string;
   column: ColumnKey;

@@ -10,6 +10,7 @@ const RIGHT = 6;
 const BOTTOM = 4;
 const TALLEST = 26;
 
+/** Where the map lies, in pixels. */
 export interface Grid {
   x: number;
   y: number;
@@ -17,6 +18,7 @@ export interface Grid {
   h: number;
 }
 
+/** As large as there is room. */
 export const gridIn = (width: number, height: number): Grid => ({
   x: LEFT,
   y: TOP,
@@ -42,6 +44,7 @@ export const middleOf = (grid: Grid, cell: number): { x: number; y: number } => 
 /** Units are told apart by what they are, in the quiet colours of a rig plan; the number says which. */
 export const unitToken = (shape: TypeRow['shape']): Token => `unit-${shape}`;
 
+/** A run of addresses that is drawn as one. */
 export interface Block {
   /** Addresses 1…512, both ends in it. */
   from: number;
@@ -52,6 +55,7 @@ export interface Block {
   /** Goes on from the universe before or into the next one: never in a valid patch, but shown if it happens. */
   faded: boolean;
 }
+/** Where a hand would put one. */
 export interface Ghost {
   from: number;
   to: number;
@@ -167,6 +171,7 @@ function label(
   g.fillText(text, s.x + Math.min(5, (s.w - g.measureText(text).width) / 2), s.y + h / 2 + 0.5);
 }
 
+/** What the map shows. */
 export interface MapPicture {
   colours: Colours;
   blocks: readonly Block[];
@@ -177,6 +182,7 @@ export interface MapPicture {
   cursor: number | undefined;
 }
 
+/** Draws it. */
 export function drawMap(
   g: CanvasRenderingContext2D,
   width: number,

@@ -4,9 +4,12 @@ import { parsePoint } from '@/core/fixtures/points';
 import type { Mode, TypeRow } from '@/core/types/rows';
 import { typeAlong } from '../state/library';
 
+/** What Rig shows above. */
 export type Upper = 'addresses' | 'plan';
+/** What Rig shows below. */
 export type Lower = 'fixtures' | 'outputs' | 'dmx' | 'power' | 'findings';
 
+/** What is typed into the form that patches. */
 export interface Draft {
   quantity: string;
   first: string;
@@ -33,8 +36,10 @@ const EMPTY: Draft = {
   palettes: false,
 };
 
+/** What is asked about the units that are chosen. */
 export type Doing = 'swap' | 'copy' | 'macro' | 'delete' | 'patch' | 'back' | null;
 
+/** What Rig is looking at. */
 export interface RigState {
   universe: number;
   picked: { type: TypeRow; mode: Mode } | null;
@@ -47,6 +52,7 @@ export interface RigState {
   doing: Doing;
 }
 
+/** Its universe, its parts, what is patched and asked. */
 export const useRig = create<RigState>(() => ({
   universe: 1,
   picked: null,
@@ -57,8 +63,10 @@ export const useRig = create<RigState>(() => ({
   doing: null,
 }));
 
+/** Asks something about the units that are chosen. */
 export const doIt = (doing: Doing): void => useRig.setState({ doing });
 
+/** Types into the form that patches. */
 export const setDraft = (fields: Partial<Draft>): void =>
   useRig.setState((s) => ({ draft: { ...s.draft, ...fields } }));
 /** After patching: what was for this batch goes, and the type with it, so that a second Enter or click patches nothing; what holds for the next one stays. */
@@ -67,6 +75,7 @@ export const clearDraft = (): void =>
     picked: null,
     draft: { ...s.draft, quantity: '1', first: '', address: '', label: '', overflow: false },
   }));
+/** Goes to a universe. */
 export const setUniverse = (universe: number): void => useRig.setState({ universe });
 
 const whole = (text: string): number | undefined =>

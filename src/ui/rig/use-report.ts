@@ -51,14 +51,17 @@ function useFresh(): void {
   }, [revision, rdm]);
 }
 
+/** Power of the rig, worked out once per change. */
 export function useReport(): PowerReport {
   useFresh();
   return useKept((s) => s.power);
 }
+/** What somebody should look at, worked out once per change. */
 export function useFindings(): Finding[] {
   useFresh();
   return useKept((s) => s.findings);
 }
+/** What was set aside of it. */
 export function useAside(): Finding[] {
   useFresh();
   return useKept((s) => s.aside);

@@ -32,6 +32,7 @@ function kept(own: Chase, bpm: number, now: NonNullable<ListStatus['chase']>): C
 
 const ROUNDS: Readonly<Record<number, string>> = { 0: 'for ever', 1: 'round' };
 
+/** A chase: its step, tempo, direction and what hands do with them. */
 export function ChaseRow({ list }: { list: ListStatus }) {
   const row = useShow().lists.get(list.id);
   const { you, connection } = useParts(useScreen, 'you', 'connection');

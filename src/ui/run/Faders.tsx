@@ -44,6 +44,7 @@ function useOthersBoard(rows: readonly FaderRow[]): { name: string } | undefined
     .find((b) => b.userId !== you.userId);
 }
 
+/** Faders of the show, a page at a time. */
 export function Faders() {
   const show = useShow();
   const { you, connection } = useParts(useScreen, 'you', 'connection');

@@ -222,6 +222,7 @@ function Over() {
   );
 }
 
+/** Run’s lock, its sound, remotes, the key of GO, and the clocks. */
 export function Head() {
   return (
     <header className="flex min-h-11 flex-none flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-panel px-3 py-1">

@@ -371,6 +371,7 @@ function FollowIn() {
   );
 }
 
+/** The cue on stage and the one that comes. */
 export function NowNext() {
   return (
     <>

@@ -238,6 +238,7 @@ function ReleaseAll() {
   );
 }
 
+/** Lists beside the first, in short. */
 export function OtherLists() {
   const you = useScreen((s) => s.you);
   const { lists, boards } = usePlayback('lists', 'boards');

@@ -3,6 +3,7 @@
 import { freshReports, useRun } from '../state/run';
 import { useScreen } from '../state/store';
 
+/** What actions of cues could not do, until it was seen. */
 export function Reports() {
   const reports = useScreen((s) => s.playback.reports);
   const seen = useRun((s) => s.seenReport);

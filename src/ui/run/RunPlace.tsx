@@ -38,6 +38,7 @@ function Follow() {
   );
 }
 
+/** Run: now and next, the script, lists and faders. */
 export function RunPlace() {
   const sound = useRun((s) => s.sound);
   useWatch([], { sound });

@@ -173,6 +173,7 @@ function Floor({
   );
 }
 
+/** Areas of the stage floor, drawn and named. */
 export function AreasDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const areas = inOrder(show.areas.values());

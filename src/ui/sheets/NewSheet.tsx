@@ -25,6 +25,7 @@ const Draft = z.object({
 });
 const ABOUT_A_LIST = new Set<Template>(['list', 'volunteer']);
 
+/** Makes a sheet, from nothing or of a kind. */
 export function NewSheet({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const lists = [...show.lists.values()].sort((a, b) => a.number - b.number);

@@ -105,6 +105,7 @@ function About({ piece }: { piece: PieceRow }) {
   );
 }
 
+/** What can be done with a piece while it plays. */
 export function PieceMenu({ piece, children }: { piece: PieceRow; children: ReactNode }) {
   const show = useShow();
   const { role } = useScreen((s) => s.you);

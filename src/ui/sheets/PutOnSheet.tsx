@@ -9,6 +9,7 @@ import { openSheet } from '../state/sheets';
 import { useScreen } from '../state/store';
 import { useOpenSheet } from './use-open-sheet';
 
+/** Asks which sheet something goes on. */
 export function PutOnSheet() {
   const putting = usePutting((s) => s.putting);
   const showId = useScreen((s) => s.showId);

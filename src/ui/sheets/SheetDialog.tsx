@@ -53,6 +53,7 @@ function GivenTo({ form }: { form: SheetForm }) {
   );
 }
 
+/** A sheet’s name, what it is for, and its size. */
 export function SheetDialog({ sheet, onClose }: { sheet: SheetRow; onClose: () => void }) {
   const form = useSchemaForm(Draft, {
     name: sheet.name,

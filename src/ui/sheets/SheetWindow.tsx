@@ -6,6 +6,7 @@ import { useRemembered } from '../windows/use-remembered';
 import { Surface } from './Surface';
 import { useOpenSheet } from './use-open-sheet';
 
+/** A sheet in a window of its own. */
 export function SheetWindow() {
   const { sheet } = useOpenSheet();
   useEffect(() => {

@@ -180,6 +180,7 @@ function Dialogs({ doing, done }: { doing: Doing; done: () => void }) {
   );
 }
 
+/** Sheets: one that plays, or is arranged. */
 export function SheetsPlace() {
   const { sheets, sheet } = useOpenSheet();
   const role = useScreen((s) => s.you.role);

@@ -39,6 +39,7 @@ export const stepOf = (
   size: { width: number; height: number },
 ): number => Math.max(4, Math.min(size.width / sheet.columns, size.height / sheet.rows));
 
+/** Where a piece lies, as a style. */
 export const placed = (
   { x, y, w, h, z }: Pick<PieceRow, 'x' | 'y' | 'w' | 'h' | 'z'>,
   step: number,

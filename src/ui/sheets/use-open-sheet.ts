@@ -6,6 +6,7 @@ import type { SheetRow } from '@/core/sheets/rows';
 import { useSheets } from '../state/sheets';
 import { useScreen, useShow } from '../state/store';
 
+/** Sheets of this person, and the one that is open. */
 export function useOpenSheet(): { sheets: SheetRow[]; sheet: SheetRow | undefined } {
   const show = useShow();
   const id = useSheets((s) => s.sheetId);

@@ -89,6 +89,7 @@ function press(show: Show, piece: PieceRow, state: PieceState, add: boolean): vo
   }
 }
 
+/** How a piece stands. */
 export interface Piece {
   state: PieceState;
   /** Why it can do nothing. */
@@ -112,6 +113,7 @@ function useMay(is: PieceIs): boolean {
   return isLive && mayPlay(role);
 }
 
+/** That of one piece, from what plays. */
 export function usePiece(piece: PieceRow): Piece {
   const show = useShow();
   const { is } = piece;
@@ -144,6 +146,7 @@ function stateNow(piece: PieceRow): PieceState {
 export const pressPiece = (piece: PieceRow): void =>
   press(useScreen.getState().show, piece, stateNow(piece), false);
 
+/** A piece that is held goes down, or up. */
 export const holdPiece = (piece: PieceRow, on: boolean): void =>
   void live({ command: 'touch', piece: piece.id, on });
 

@@ -1,6 +1,7 @@
 /** What pieces are called. */
 import type { PieceKind } from '@/core/sheets/rows';
 
+/** Kinds of pieces in words. */
 export const KIND_WORDS: Record<PieceKind, string> = {
   plan: 'The live plan',
   unit: 'A unit',

@@ -58,6 +58,7 @@ const toShows = (className: string) => (
   </a>
 );
 
+/** What an invitation opens. */
 export function InvitationPage({
   token,
   you,

@@ -11,6 +11,7 @@ import { Mark } from '../frame/TopBar';
 import type { HouseRight } from '@/core/rights';
 import { api, ApiError, signOut } from '../state/api';
 
+/** A show as it is listed. */
 export interface ShowCard {
   id: string;
   name: string;
@@ -34,6 +35,7 @@ const PHONE_PAGES = [
 ];
 const GRACE_MS = 7 * 24 * 3600 * 1000;
 
+/** Shows that a person is in, and making one. */
 export function ShowsPage({
   shows,
   you,

@@ -20,6 +20,7 @@ const PROBLEMS: Readonly<Record<number, string>> = {
   429: 'Too many tries. Wait a minute.',
 };
 
+/** Signing in. */
 export function SignIn({ offersDemo }: { offersDemo: boolean }) {
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');

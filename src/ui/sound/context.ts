@@ -18,6 +18,7 @@ interface Output {
   /** Why it sounds elsewhere, in a sentence. */
   problem: string | null;
 }
+/** The output of this browser’s sound. */
 export const useOutput = create<Output>(() => ({
   device: keep.getItem(DEVICE) ?? '',
   problem: null,
@@ -65,6 +66,7 @@ export function soundContext(): AudioContext {
   return context;
 }
 
+/** Chooses it, also for the next time. */
 export async function chooseDevice(device: string): Promise<void> {
   keep.setItem(DEVICE, device);
   useOutput.setState({ device, problem: null });

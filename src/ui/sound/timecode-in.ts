@@ -16,6 +16,7 @@ interface LtcIn {
   /** When the last frame was read here; null while none was. */
   read_ms: number | null;
 }
+/** Linear timecode at an input of this browser. */
 export const useLtcIn = create<LtcIn>(() => ({ input: null, problem: null, read_ms: null }));
 
 const GONE = 'This audio input has gone. It is listened to again as soon as it is back.';
@@ -118,6 +119,7 @@ export function listenAgain(): void {
   if (input !== null && input !== OFF && !listening) void listenTo(input);
 }
 
+/** Inputs of this browser, once the person has allowed them. */
 export async function inputDevices(): Promise<{ id: string; name: string }[]> {
   const all = await navigator.mediaDevices?.enumerateDevices().catch(() => []);
   return (all ?? [])

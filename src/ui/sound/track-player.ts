@@ -18,11 +18,13 @@ const LEARN = 0.5;
 /** What could not be had (a database that was away for a moment) is asked for again. */
 const AGAIN_S = 2;
 
+/** What is to be heard of a track now. */
 export interface Wanted extends Heard {
   /** Of the track, times. */
   rate: number;
 }
 
+/** Plays one track, led after its clock. */
 export class TrackPlayer {
   private readonly audio = new Audio();
   private readonly gain: GainNode;

@@ -83,6 +83,7 @@ class Sounding {
   }
 }
 
+/** Sounds of tracks for as long as they are heard here. */
 export function useTrackSounds(): void {
   useEffect(() => {
     let sounding: Sounding | null = null;

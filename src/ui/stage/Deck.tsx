@@ -10,6 +10,7 @@ import { Section } from './deck/Section';
 import { ChooseMenu, SelectBar } from './deck/SelectBar';
 import { live } from '../state/actions';
 
+/** What the selection has in common, by family. */
 export function Deck() {
   const you = useScreen((s) => s.you);
   const connection = useScreen((s) => s.connection);

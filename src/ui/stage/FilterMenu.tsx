@@ -12,6 +12,7 @@ import { MENU, MENU_ITEM } from '../parts/menu';
 import { PLAIN_FILTERS, setFilter, useFilter } from '../state/filter';
 import { keepFilters, usePreferences } from '../state/preferences';
 
+/** Chooses the filter that holds on this screen. */
 export function FilterMenu() {
   const filter = useFilter((s) => s.filter);
   const own = usePreferences((s) => s.filters);

@@ -145,6 +145,7 @@ function DeleteGroup({ group, onDone }: { group: GroupRow; onDone: () => void })
   );
 }
 
+/** A group’s name and members. */
 export function GroupEditor({ group, onClose }: { group: GroupRow; onClose: () => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   const [put, setPut] = useState<readonly string[] | null>(null);

@@ -136,6 +136,7 @@ function MakeGroup({ onClose }: { onClose: () => void }) {
   );
 }
 
+/** Groups of the show, to be selected. */
 export function Groups() {
   const show = useShow();
   const isSelecting = useScreen((s) => s.selection.length > 0);

@@ -111,6 +111,7 @@ const meant = (id: string) => (): void => {
 
 const TILE = 74;
 
+/** Units by their numbers, with their levels. */
 export function GridView() {
   useLevelTick();
   const show = useShow();
@@ -194,6 +195,7 @@ export function GridView() {
   );
 }
 
+/** Units as a table, with what plays on each. */
 export function ListView() {
   useLevelTick();
   const show = useShow();

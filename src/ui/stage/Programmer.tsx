@@ -19,6 +19,7 @@ import { planRecord } from '../state/planned';
 import { useStage } from '../state/stage';
 import { mayEdit, mayPlay, unrecordedCount, useList, useScreen, useShow } from '../state/store';
 
+/** Families as people read them. */
 export const FAMILY_NAMES: Record<Family, string> = {
   intensity: 'Intensity',
   position: 'Position',
@@ -282,6 +283,7 @@ function LiveOrBlind() {
   );
 }
 
+/** What is held, in short, and what is done with it. */
 export function Programmer() {
   const show = useShow();
   const values = useScreen((s) => s.values);

@@ -57,6 +57,7 @@ const letGo = (values: readonly HeldValue[]): void => {
   void live({ command: 'letgo', fade_s: 0, slots });
 };
 
+/** What is held, value by value, one’s own and that of others. */
 export function ProgrammerSheet() {
   const values = useScreen((s) => s.values);
   const others = useScreen((s) => s.others);

@@ -81,6 +81,7 @@ function SpotTool() {
   );
 }
 
+/** Stage’s head: views, layouts and tools. */
 export function StageBar() {
   const view = useStage((s) => s.view);
   return (

@@ -78,6 +78,7 @@ const AIMING: Partial<Record<string, string>> = {
   set: 'Drag a box over the stage.',
 };
 
+/** Stage: the plan, what is held, and what can be given. */
 export function StagePlace() {
   const layout = useDefaultLayout({ id: 'wingman-stage', storage: layouts });
   const middle = useDefaultLayout({ id: 'wingman-stage-middle', storage: layouts });

@@ -40,6 +40,7 @@ import { useScreen } from './store';
 type Word = Extract<ServerMessage, { type: 'word' }>;
 let connection: LiveConnection | null = null;
 
+/** What an edit is answered by the house. */
 export interface EditAnswer {
   seq: number;
   summary: string;
@@ -47,6 +48,7 @@ export interface EditAnswer {
   consequences?: Consequence[];
 }
 
+/** Opens a show on this screen. @returns what closes it */
 export function openShow(showId: string): () => void {
   lastOwn = 0;
   useScreen.setState({ showId, loaded: false, connection: 'connecting' });
@@ -84,6 +86,7 @@ function tellWhere(): void {
   });
 }
 
+/** Goes to another place, which others see. */
 export function setPlace(place: string): void {
   // Run closes behind whoever leaves it.
   useRun.setState({ place, locked: true });
@@ -94,6 +97,7 @@ useBook.subscribe((now, before) => {
 });
 
 useHand.subscribe(tellWhere);
+/** Tells what this screen looks at, for those who go along. */
 export const tellView = (view: View): void => connection?.tellView(view);
 
 /** Somebody asks, hands over, or holds the same light: said where it cannot be missed, with the answer at hand. */
@@ -426,6 +430,7 @@ export function tryEdit(
     : planned;
 }
 
+/** Takes this person’s last change back, or makes it again. */
 export async function reverse(way: 'undo' | 'redo'): Promise<void> {
   const locked = lockedHere();
   if (locked) {
@@ -474,6 +479,7 @@ export async function reverse(way: 'undo' | 'redo'): Promise<void> {
   }
 }
 
+/** Where a recording goes, and how. */
 export interface RecordOptions {
   number: number;
   listId?: string;
@@ -545,6 +551,7 @@ export function recordValues(
   );
 }
 
+/** What is held, as the edit that records it wants it. */
 export const recordParams = (
   { listId, ...options }: RecordOptions,
   filter?: RecordFilter,
@@ -554,6 +561,7 @@ export const recordParams = (
   values: recordValues(filter),
 });
 
+/** Records what is held. */
 export const record = (
   options: RecordOptions,
   filter?: RecordFilter,
@@ -605,6 +613,7 @@ function commandContext(): CommandContext {
   };
 }
 
+/** A line, read against what is selected and plays here. */
 export const read = (text: string): ReadCommand => readCommand(text, commandContext());
 
 /** What the line can go on with. */
@@ -661,6 +670,7 @@ export function select(fixtures: readonly string[]): void {
   void live({ command: 'select', fixtures: [...fixtures] });
 }
 
+/** Takes a fixture into the selection, or out of it. */
 export function toggleSelected(id: string): void {
   const { selection } = useScreen.getState();
   select(selection.includes(id) ? selection.filter((s) => s !== id) : [...selection, id]);
@@ -669,6 +679,7 @@ export function toggleSelected(id: string): void {
 /** A command that is given again and again while a control is dragged: at most one a frame, and the last one always. */
 const waiting = new Map<string, LiveCommand>();
 let frame = 0;
+/** A command that follows a hand: of many in a frame the last is sent. */
 export function streamCommand(key: string, command: LiveCommand): void {
   waiting.set(key, command);
   if (frame !== 0) return;

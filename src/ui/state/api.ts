@@ -16,6 +16,7 @@ export class ApiError extends Error {
   }
 }
 
+/** Asks the house. @returns its answer @throws a refusal, or that it could not be reached */
 export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
   let response: Response;
   try {
@@ -54,6 +55,7 @@ export async function api<T>(path: string, init: RequestInit = {}): Promise<T> {
   return json as T;
 }
 
+/** Signs out here, and goes where one signs in. */
 export const signOut = (): void =>
   void api('/api/auth/sign-out', { method: 'POST', body: '{}' }).finally(() =>
     window.location.assign('/sign-in'),

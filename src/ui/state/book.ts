@@ -7,6 +7,7 @@ import { firstList } from '@/core/show/show';
 import { useScreen, useShow } from './store';
 import { useParts } from './use-parts';
 
+/** Cells of the cue sheet that are chosen. */
 export interface Cells {
   /** Anchor and end, rows and columns of the sheet. */
   row: number;
@@ -32,6 +33,7 @@ interface BookState {
   marked: readonly string[];
 }
 
+/** What the Book is looking at. */
 export const useBook = create<BookState>(() => ({
   listId: null,
   cueId: null,

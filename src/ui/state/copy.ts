@@ -4,6 +4,7 @@ import { notice } from './messages';
 /** A page that came without encryption has no clipboard. */
 const clipboard = (): Clipboard | undefined => navigator.clipboard;
 
+/** Puts words on the clipboard, and says so. */
 export async function copyWords(words: string): Promise<void> {
   const isCopied = await clipboard()
     ?.writeText(words)

@@ -16,6 +16,7 @@ export const PLAIN_FILTERS: readonly Filter[] = [
   { name: 'All but position', families: FAMILIES.filter((f) => f !== 'position') },
 ];
 
+/** The filter that a store goes through. */
 export const useFilter = create<{ filter: Filter | null }>()(
   persist(() => ({ filter: null as Filter | null }), {
     name: 'wingman-filter',
@@ -23,6 +24,7 @@ export const useFilter = create<{ filter: Filter | null }>()(
   }),
 );
 
+/** Chooses it; null takes everything. */
 export function setFilter(filter: Filter | null): void {
   useFilter.setState({ filter });
 }

@@ -4,11 +4,13 @@ import { describeRow } from '@/core/show/words';
 import type { AnyRow, TableName } from '@/core/show/tables';
 import type { Show } from '@/core/show/show';
 
+/** What this person’s hand is on. */
 export interface Hand {
   /** `<table>/<id>/<field>`, or `cells/<cue>/<column>`; null: nothing. */
   hand: string | null;
   doing: string;
 }
+/** What others see of it. */
 export const useHand = create<Hand>(() => ({ hand: null, doing: '' }));
 
 const TEXT =

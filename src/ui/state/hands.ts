@@ -3,12 +3,14 @@ import { create } from 'zustand';
 import type { ControlId, HandAct, HandRow } from '@/core/hands/rows';
 import type { HandsState as PlayerHands } from '@/core/live/messages';
 
+/** A hand that learns what its parts do. */
 export interface Learning {
   hand: string;
   /** What the next part that moves will do; null: touch it first. */
   act: HandAct | null;
 }
 
+/** Hands at this screen. */
 export interface HandsState {
   ports: readonly string[];
   /** Why devices of this browser are not heard; null: they are, or nobody asked. */
@@ -29,6 +31,7 @@ export interface HandsState {
 
 const SILENT = { state: 'none' as const, rate: null, code: null };
 
+/** Which are there, on which pages, and what they hold. */
 export const useHands = create<HandsState>(() => ({
   ports: [],
   deaf: null,
@@ -59,6 +62,7 @@ export function loadHeld(): void {
   }
 }
 
+/** A part is held, or let go of. */
 export function holdHand(id: string, on: boolean): void {
   const { held } = useHands.getState();
   const next = on ? [...new Set([...held, id])] : held.filter((h) => h !== id);
@@ -69,6 +73,7 @@ export function holdHand(id: string, on: boolean): void {
 /** Page on which a hand plays: of one at the machine of the player, that machine says which. */
 export const pageIn = (s: Pick<HandsState, 'pages' | 'player'>, hand: string): number =>
   s.player.pages[hand] ?? s.pages[hand] ?? 1;
+/** The page that a hand is turned to, from 1. */
 export const pageOf = (hand: string): number => pageIn(useHands.getState(), hand);
 /** Where the parts of a hand were heard last. */
 export const heardOf = (

@@ -9,6 +9,7 @@ interface InboxState extends Inbox {
   /** A place of a show to be looked at as soon as that show is here. */
   going: { showId: string; place: InboxPlace } | null;
 }
+/** This person’s inbox, as far as it was read. */
 export const useInbox = create<InboxState>(() => ({
   entries: [],
   unseen: 0,
@@ -21,6 +22,7 @@ const take = (inbox: Inbox): void => useInbox.setState({ ...inbox, loaded: true 
 export const loadInbox = (): Promise<void> =>
   api<Inbox>('/api/me/inbox').then(take, () => undefined);
 
+/** Reads what is older. */
 export async function readMore(): Promise<void> {
   const { entries } = useInbox.getState();
   const last = entries.at(-1);

@@ -4,6 +4,7 @@ import { decodeLevels, decodeUniverse } from '@/core/live/messages';
 
 const NUMBERS_EVERY_MS = 100;
 
+/** Levels by slot as they are seen on stage, 0…1; written over with each frame. */
 export const levels = { now: new Float32Array(0), frames: 0 };
 
 const listeners = new Set<() => void>();
@@ -20,12 +21,14 @@ function announce(): void {
   }, NUMBERS_EVERY_MS);
 }
 
+/** Another rig: so many slots, all of them dark. */
 export function resetLevels(size: number): void {
   levels.now = new Float32Array(size);
   levels.frames++;
   announce();
 }
 
+/** Writes a frame over them; one of another rig is passed over. */
 export function takeFrame(data: ArrayBuffer, version: number): void {
   if (!decodeLevels(data, levels.now, version)) return;
   levels.frames++;
@@ -49,6 +52,7 @@ export const useLevelTick = (): number =>
 /** Bytes of the universes that this screen watches, as they were last sent. */
 export const universeBytes = new Map<number, Uint8Array>();
 
+/** Takes bytes of a universe. @returns whether it was that */
 export function takeUniverse(data: ArrayBuffer): boolean {
   const frame = decodeUniverse(data);
   if (!frame) return false;

@@ -10,6 +10,7 @@ interface Library {
   types: readonly HouseType[];
   whole: Readonly<Record<string, TypeRow>>;
 }
+/** The house’s library, whole types as far as they were asked for. */
 export const useLibrary = create<Library>(() => ({ types: [], whole: {} }));
 
 /** Anew, since others bring files too. */
@@ -35,6 +36,7 @@ export async function wholeType(id: string): Promise<TypeRow | undefined> {
   }
 }
 
+/** Takes a type out of the library; shows keep theirs. */
 export async function takeOutOfLibrary(id: string): Promise<void> {
   await api(`/api/library/${id}`, { method: 'DELETE' });
   useLibrary.setState((s) => ({ types: s.types.filter((t) => t.id !== id) }));
@@ -51,6 +53,7 @@ const listed = ({ id, maker, name, shape, modes }: HouseType): TypeRow => ({
   modes: modes.map((m) => ({ name: m.name, footprint: m.channels, channels: [] })),
 });
 
+/** Types of the house, in short where they are not known whole. */
 export const rowsOfHouse = ({ types, whole }: Library): TypeRow[] =>
   types.map((t) => whole[t.id] ?? listed(t));
 

@@ -39,6 +39,7 @@ export interface Presence {
   doing: string;
 }
 
+/** What a live command is answered. */
 export type Reply =
   { ok: true; message?: string; warning?: string } | { ok: false; code: string; message: string };
 
@@ -102,6 +103,7 @@ function answerOf({ ok, code, message, warning }: Of<'reply'>): Reply {
   return { ok, ...(message ? { message } : {}), ...(warning ? { warning } : {}) };
 }
 
+/** The socket to the player, opened again for as long as this screen is. */
 export class LiveConnection {
   private socket: WebSocket | null = null;
   private stopped = false;

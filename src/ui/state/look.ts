@@ -6,6 +6,7 @@ import { clamp } from '@/core/numbers';
 import { create } from 'zustand';
 import { DARKEST, LOOK_COOKIE, lookWords, type Look } from '@/core/crew/look';
 
+/** How this person’s screens look. */
 export const useLook = create<Look>(() => ({ theme: 'night', light: 1 }));
 
 const YEAR_S = 365 * 24 * 3600;

@@ -54,8 +54,10 @@ export function since<T>(seq: number, act: () => T): T {
   }
 }
 
+/** The change that this screen is at. */
 export const seqNow = (): number => useScreen.getState().seq;
 /** A field that went with its part of the screen was never left, and counts no more (kept.test.tsx). */
 const enteredSeq = (): number => (entered?.field.isConnected ? entered.seq : Infinity);
+/** The last change that this person can have seen where they write. */
 export const seenNow = (): number =>
   Math.min(seqNow(), dialogs.at(-1) ?? Infinity, enteredSeq(), begun ?? Infinity);

@@ -8,6 +8,7 @@ interface Way {
   onClick: () => void;
 }
 
+/** Something that is said in the line of messages. */
 export interface Message {
   id: string;
   kind: Kind;
@@ -40,6 +41,7 @@ interface Messages {
   turn: number;
 }
 
+/** What was said, newest first. */
 export const useMessages = create<Messages>(() => ({
   all: [],
   fresh: new Set(),
@@ -105,6 +107,7 @@ export function inSight({ all, fresh }: Messages): Message | undefined {
     );
 }
 
+/** Says something to this person. */
 export const notice = Object.assign(
   (text: string, options?: Options): void => say('said', text, options),
   {

@@ -16,8 +16,10 @@ import { lookSlots } from '@/core/looks/resolve';
 import { settingInParts } from '@/core/crew/parts';
 import { useScreen } from './store';
 
+/** What becomes of what is recorded: it tracks on, is this cue’s alone, or goes back to where it comes from. */
 export type After = 'track' | 'only' | 'source';
 
+/** A recording that is about to be made. */
 export interface RecordPlan {
   edit: string;
   params: Record<string, unknown>;

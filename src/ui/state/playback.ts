@@ -7,6 +7,7 @@ import { positionAt } from './player-clock';
 export interface HeardList extends ListStatus {
   heard_ms: number;
 }
+/** What plays, as this screen counts it on. */
 export interface Playback extends Omit<PlaybackState, 'lists'> {
   lists: HeardList[];
 }

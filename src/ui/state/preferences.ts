@@ -13,6 +13,7 @@ interface TypePreferences {
 }
 const RECENT_KEPT = 8;
 
+/** What this person has set for themselves. */
 export const usePreferences = create<
   TypePreferences & {
     keys: OwnKeys;
@@ -33,6 +34,7 @@ export const usePreferences = create<
   known: false,
 }));
 
+/** Asks for it, once. */
 export async function loadPreferences(): Promise<void> {
   if (usePreferences.getState().known) return;
   try {
@@ -96,6 +98,7 @@ export const layouts: Pick<Storage, 'getItem' | 'setItem'> = {
   },
 };
 
+/** A type becomes a favourite, or is none any more. */
 export function toggleFavourite(typeId: string): void {
   const { favourite } = usePreferences.getState();
   keep({
@@ -105,6 +108,7 @@ export function toggleFavourite(typeId: string): void {
   });
 }
 
+/** A type was used. */
 export function noteRecent(typeId: string): void {
   const { recent } = usePreferences.getState();
   if (recent[0] === typeId) return;
@@ -118,6 +122,7 @@ export function setOwnKey(id: KeyId, key: string | null): void {
   keep({ keys: key === null ? others : { ...others, [id]: key } });
 }
 
+/** Keeps these filters. */
 export const keepFilters = (filters: readonly Filter[]): void => keep({ filters });
 
 /** Shows a look at once, and keeps it when the hand has come to rest. */
@@ -134,5 +139,6 @@ export function keepHand(hand: KeptHand): boolean {
   keep({ hands: [...others, hand] });
   return true;
 }
+/** A hand of one’s own is kept no longer. */
 export const forgetHand = (name: string): void =>
   keep({ hands: usePreferences.getState().hands.filter((h) => h.name !== name) });

@@ -2,8 +2,10 @@
 import type { FaderKind, FaderRow } from '@/core/faders/rows';
 import { edit } from './actions';
 
+/** What the line of a menu is called. */
 export const PUT_ON_FADER = 'Put on a fader';
 
+/** Puts something on the first free fader. */
 export const putOnFader = (kind: FaderKind, id: string, mode?: FaderRow['mode']): void =>
   void edit('put-on-fader', {
     holds: { kind, id },

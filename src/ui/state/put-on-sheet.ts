@@ -7,6 +7,7 @@ import { sizeOfPiece } from '@/core/sheets/size';
 import { edit } from './actions';
 import { useScreen } from './store';
 
+/** What the line of a menu is called. */
 export const PUT_ON_SHEET = 'Put on a sheet …';
 
 interface Putting {
@@ -17,6 +18,7 @@ interface Putting {
 /** What is about to be put on a sheet, while it is asked on which. */
 export const usePutting = create<{ putting: Putting | null }>(() => ({ putting: null }));
 
+/** Asks for the sheet that these pieces go on. */
 export const putOnSheet = (name: string, ...pieces: readonly PieceIs[]): void =>
   usePutting.setState({ putting: { name, pieces } });
 

@@ -22,6 +22,7 @@ interface RunState {
 const SOUND = 'wingman-run-sound';
 const GO_KEY = 'wingman-run-go-key';
 
+/** How this screen runs a show. */
 export const useRun = create<RunState>(() => ({
   locked: true,
   sound: keep.getItem(SOUND) === 'on',
@@ -39,11 +40,13 @@ export function freshReports(reports: readonly Report[], seen: Report | null): r
   return reports.slice(at + 1);
 }
 
+/** Whether sounds of cues are heard here. */
 export function setSound(on: boolean): void {
   keep.setItem(SOUND, on ? 'on' : 'off');
   useRun.setState({ sound: on });
 }
 
+/** The key that is GO here; null: none. */
 export function setGoKey(code: string | null): void {
   keep.setItem(GO_KEY, code ?? '');
   useRun.setState({ goKey: code });

@@ -12,6 +12,7 @@ import { useScreen } from './store';
 /** A touch selects and plays; or it asks who lights the spot that is touched. */
 export type SheetTool = 'select' | 'spot';
 
+/** A place on a sheet’s plan that somebody asked about. */
 export interface SpotAsked {
   /** Where, in metres; null where an area was asked for. */
   at: StagePoint | null;
@@ -20,6 +21,7 @@ export interface SpotAsked {
   says: string;
 }
 
+/** What Sheets is looking at. */
 export interface SheetsState {
   sheetId: string | null;
   arranging: boolean;
@@ -33,6 +35,7 @@ export interface SheetsState {
   under: string | null;
 }
 
+/** The sheet that is open, and what is arranged or asked on it. */
 export const useSheets = create<SheetsState>(() => ({
   sheetId: null,
   arranging: false,
@@ -72,10 +75,12 @@ function askWho(
   notice(says, { id: 'who-lights' });
 }
 
+/** Asks who lights a place, metres. */
 export function askSpot(at: { x: number; y: number }): void {
   const point = { x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100, z: 0 };
   askWho([point], 'there', { at: point, areaId: null });
 }
 
+/** Asks who lights an area. */
 export const askArea = (area: AreaRow): void =>
   askWho(placesIn(area.corners), `on “${area.name}”`, { at: null, areaId: area.id });

@@ -38,6 +38,7 @@ function ofCue(cue: CueRow): Float32Array {
 
 let made: { of: string; values: unknown; levels: Float32Array } | null = null;
 
+/** Levels by slot that this screen shows: on stage, of a cue, or as they would be blind. */
 export function shownLevels(): Float32Array {
   const { programmer, values, index, revision } = useScreen.getState();
   const cue = lookedCue();

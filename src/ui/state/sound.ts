@@ -6,6 +6,7 @@ import { useScreen } from './store';
 
 const playing = new Set<HTMLAudioElement>();
 
+/** Plays a sound from its beginning, where sounds are heard here. */
 export function playSound(soundId: string): void {
   const sound = useScreen.getState().show.sounds.get(soundId);
   if (!sound || !useRun.getState().sound) return;
@@ -21,6 +22,7 @@ export function playSound(soundId: string): void {
   });
 }
 
+/** Ends all of them. */
 export function silence(): void {
   for (const audio of playing) audio.pause();
   playing.clear();

@@ -5,6 +5,7 @@ import type { SoundFile, SoundRow } from '@/core/sounds/rows';
 import { ApiError } from './api';
 import { useScreen } from './store';
 
+/** How sound of tracks is heard here. */
 export interface SoundHere {
   /** How far the sound of each list is from its track here, in milliseconds: positive is late. */
   off_ms: Readonly<Record<string, number>>;
@@ -12,6 +13,7 @@ export interface SoundHere {
   problem: string | null;
 }
 
+/** How it is heard, at the player’s machine and here. */
 export const useSounds = create<{ player: SoundsState; here: SoundHere }>(() => ({
   player: { devices: [], inputs: [], inputProblem: null, problem: null, ready: {}, off_ms: {} },
   here: { off_ms: {}, problem: null },
@@ -42,6 +44,7 @@ export function shapeOf(file: SoundFile, zoom: number): Promise<Uint8Array> {
   return asked;
 }
 
+/** A sound that was taken in. */
 export interface Brought {
   sound: string;
   file: SoundFile;

@@ -2,11 +2,14 @@
 import { create } from 'zustand';
 import type { PaletteFamily } from '@/core/palettes/rows';
 
+/** How Stage shows the rig. */
 export type StageView = 'plan' | '3d' | 'grid' | 'list';
 /** `select` also drags; `aim` and `line` point heads at what is clicked; the others draw pieces. */
 export type Tool = 'select' | 'lasso' | 'spot' | 'aim' | 'line' | 'bar' | 'boom' | 'set';
+/** What lies on Stage’s shelf. */
 export type Shelf = PaletteFamily | 'looks' | 'effects';
 
+/** What Stage is looking at. */
 export interface StageState {
   view: StageView;
   /** null: the plan of the stage itself. */
@@ -26,6 +29,7 @@ export interface StageState {
   sheet: boolean;
 }
 
+/** Its view, layout, shelf and tool. */
 export const useStage = create<StageState>(() => ({
   view: 'plan',
   layoutId: null,
@@ -39,5 +43,6 @@ export const useStage = create<StageState>(() => ({
   sheet: false,
 }));
 
+/** Takes a tool; the same again puts it away. */
 export const setTool = (tool: Tool): void =>
   useStage.setState((s) => ({ tool: s.tool === tool ? 'select' : tool }));

@@ -22,6 +22,7 @@ import { partsOf } from './use-parts';
 
 type Connection = 'connecting' | 'live' | 'lost';
 
+/** What this screen knows of the show and of what plays. */
 export interface ScreenState {
   showId: string;
   show: MutableShow;
@@ -75,6 +76,7 @@ export interface ScreenState {
   version: number;
 }
 
+/** All of it; read by selector. */
 export const useScreen = create<ScreenState>(() => ({
   showId: '',
   show: new MutableShow(),
@@ -132,18 +134,22 @@ export function useShow(): MutableShow {
   return useScreen((s) => s.show);
 }
 
+/** Whether a role changes the show. */
 export const mayEdit = (role: Role): boolean => role === 'owner' || role === 'programmer';
+/** Whether a role plays it. */
 export const mayPlay = (role: Role): boolean => role !== 'viewer' && role !== 'volunteer';
 
 /** Whether this person may play from this screen just now. */
 export const usePlaying = (): boolean =>
   useScreen((s) => mayPlay(s.you.role) && s.connection === 'live');
 
+/** The first list, as it plays. */
 export const useList = (): HeardList | undefined => useScreen((s) => s.playback.lists[0]);
 
 /** Parts of what plays by their names: whoever reads them is drawn again when one of these is another. */
 export const usePlayback = <K extends keyof Playback>(...names: readonly K[]): Pick<Playback, K> =>
   useScreen(useShallow((s) => partsOf(s.playback, names)));
 
+/** Values that are held and not recorded. */
 export const unrecordedCount = (values: ReadonlyMap<string, HeldValue>): number =>
   [...values.values()].filter((v) => !v.recorded).length;

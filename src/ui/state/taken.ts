@@ -17,6 +17,7 @@ const useTaken = create<{ cueId: string | null }>()(
 /** Recording one of these puts what was taken where it belongs. */
 const PUTS = new Set(['record-cue', 'update-source', 'remove-from-cue']);
 
+/** What was taken into the hand has gone back into its cue. */
 export const noteRecorded = (edit: string): void => {
   if (PUTS.has(edit)) useTaken.setState({ cueId: null });
 };

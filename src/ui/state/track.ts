@@ -2,9 +2,11 @@
 import { clamp } from '@/core/numbers';
 import { create } from 'zustand';
 
+/** What a hand on the track is drawn to. */
 export const SNAPS = ['beat', 'mark', 'cursor', 'free'] as const;
 export type Snap = (typeof SNAPS)[number];
 
+/** How the track is looked at. */
 export interface TrackView {
   /** Time instead of the cue sheet. */
   isOpen: boolean;
@@ -21,6 +23,7 @@ export interface TrackView {
 
 const SCALE = { least: 0.05, most: 400 } as const;
 
+/** Its scale, where it begins, and what it is drawn to. */
 export const useTrackView = create<TrackView>(() => ({
   isOpen: false,
   scale: 10,
@@ -39,5 +42,6 @@ export function zoomTrack(by: number, x: number): void {
   useTrackView.setState({ scale: next, from_s: Math.max(0, under - x / next) });
 }
 
+/** Moves it by some seconds. */
 export const scrollTrack = (by_s: number): void =>
   useTrackView.setState((s) => ({ from_s: Math.max(0, s.from_s + by_s) }));

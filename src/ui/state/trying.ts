@@ -10,8 +10,10 @@ import { ask, edit, live, settled } from './actions';
 import { notice } from './messages';
 import { useScreen } from './store';
 
+/** An effect that is being made. */
 export type EffectDraft = Omit<EffectRow, 'id' | 'number'>;
 
+/** An effect that is tried while it is made. */
 export interface Trying {
   showId: string;
   /** The effect that is changed; null for a new one. */
@@ -44,6 +46,7 @@ function set(fields: Partial<Trying>): void {
   useTrying.setState(({ trying }) => ({ trying: trying && { ...trying, ...fields } }));
 }
 
+/** What a new lane begins as. */
 export const LANE: EffectTrack = {
   attribute: 'Dimmer',
   wave: 'sine',
@@ -101,6 +104,7 @@ export function change(fields: Fields): void {
   play();
 }
 
+/** Changes the lane that is chosen. */
 export function changeLane(fields: Partial<EffectTrack>): void {
   const { trying } = useTrying.getState();
   if (!trying) return;
@@ -109,6 +113,7 @@ export function changeLane(fields: Partial<EffectTrack>): void {
   });
 }
 
+/** Chooses a lane, and a step of it. */
 export const choose = (lane: number, step: number | null): void => set({ lane, step });
 
 let sending = false;

@@ -26,6 +26,7 @@ export type Typed = z.infer<typeof TypedSchema>;
 
 type TextField = HTMLInputElement | HTMLTextAreaElement;
 
+/** What was typed and could not be kept, offered again. */
 export const useTyped = create<{ offered: readonly Typed[] }>(() => ({ offered: [] }));
 
 function put(key: string, value: unknown): void {
@@ -45,6 +46,7 @@ function setOffered(offered: readonly Typed[]): void {
 /** Offers text to its author, newest first. */
 export const offerTyped = (typed: Typed): void =>
   setOffered([typed, ...useTyped.getState().offered].slice(0, MOST));
+/** It is wanted no more. */
 export const letTypedGo = (typed: Typed): void =>
   setOffered(useTyped.getState().offered.filter((t) => t !== typed));
 

@@ -4,6 +4,7 @@ import type { Unseen } from '@/core/refusal';
 
 type Answer = Record<string, 'mine' | 'theirs'> | null;
 
+/** What others did to what this person is about to write, until they have decided. */
 export const useUnseen = create<{ items: Unseen[]; answer: ((answer: Answer) => void) | null }>(
   () => ({ items: [], answer: null }),
 );
@@ -15,6 +16,7 @@ export const askUnseen = (items: Unseen[]): Promise<Answer> =>
     useUnseen.setState({ items, answer: resolve });
   });
 
+/** What they decided. */
 export function answerUnseen(answer: Answer): void {
   useUnseen.getState().answer?.(answer);
   useUnseen.setState({ items: [], answer: null });

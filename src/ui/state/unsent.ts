@@ -55,11 +55,13 @@ export function keepUnsent(entry: Unsent): boolean {
   return before.length < MOST && write([...before, entry]);
 }
 
+/** An edit has arrived, or is wanted no more. */
 export function dropUnsent(editId: string): void {
   const all = read();
   if (all.some((u) => u.editId === editId)) write(all.filter((u) => u.editId !== editId));
 }
 
+/** An edit is on its way, or no more. */
 export const sendingNow = (editId: string, on: boolean): void =>
   useUnsent.setState(({ sending }) => {
     const next = new Set(sending);

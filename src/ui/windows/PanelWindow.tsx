@@ -8,6 +8,7 @@ import { PANEL_TITLES, panelOf } from './panel-names';
 import { PANELS } from './panels';
 import { useRemembered } from './use-remembered';
 
+/** One panel in a window of its own. */
 export function PanelWindow() {
   const show = useShow();
   const { connection, air, showId } = useParts(useScreen, 'connection', 'air', 'showId');

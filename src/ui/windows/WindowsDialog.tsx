@@ -34,6 +34,7 @@ function List({
   );
 }
 
+/** Which windows are open, and what is in each. */
 export function WindowsDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const { you, showId } = useParts(useScreen, 'you', 'showId');

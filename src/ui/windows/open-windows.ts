@@ -18,6 +18,7 @@ const USUAL = { width: 1280, height: 800 } as const;
 
 const keyOf = (userId: string, showId: string): string => `wingman-windows/${userId}/${showId}`;
 
+/** Windows that this person had open in a show. */
 export function keptWindows(userId: string, showId: string): KeptWindow[] {
   try {
     const text = window.localStorage.getItem(keyOf(userId, showId)) ?? '[]';

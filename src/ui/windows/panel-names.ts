@@ -16,7 +16,9 @@ export const PANEL_TITLES = {
   held: 'What I hold',
   notes: 'Notes',
 } as const;
+/** What a window may hold. */
 export type PanelName = keyof typeof PANEL_TITLES;
+/** All of them. */
 export const PANEL_NAMES = Object.keys(PANEL_TITLES) as PanelName[];
 
 /** @param hash of the window’s address: the panel’s name */

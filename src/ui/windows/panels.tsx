@@ -67,6 +67,7 @@ const Strip = () => (
   </div>
 );
 
+/** Panels by their names. */
 export const PANELS: Readonly<Record<PanelName, ComponentType>> = {
   cues: Cues,
   time: Track,

@@ -7,6 +7,7 @@ import { forgetWindow, rememberWindow } from './open-windows';
 /** Browsers tell of no moving of a window: it is looked at now and then. */
 const LOOK_MS = 2000;
 
+/** Keeps where a window stands, and what it holds. */
 export function useRemembered(title: string | undefined): void {
   const userId = useScreen((s) => s.you.userId);
   const showId = useScreen((s) => s.showId);

@@ -6,6 +6,7 @@ import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
 import { CueAction, LIST_ACTS, SENT_SHOW_CONTROL } from '@/core/cues/rows';
 import type { Show } from '@/core/show/show';
 
+/** What a cue may do, in the order of the choice. */
 export const ACTION_KINDS = [
   'list',
   'fader',
@@ -20,6 +21,7 @@ export const ACTION_KINDS = [
   'macro',
   'sound',
 ] as const satisfies readonly CueAction['do'][];
+/** Messages of MIDI that a cue may send. */
 export const MIDI_KINDS = ['note-on', 'note-off', 'control', 'program'] as const;
 /** An OSC message takes so many arguments. */
 const OSC_ARGUMENTS = 16;

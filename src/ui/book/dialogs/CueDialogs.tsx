@@ -48,6 +48,7 @@ const byScenes = (text: string): Empty[] =>
 
 type How = 'count' | 'scenes' | 'script';
 
+/** Makes empty cues, for what is called in a script. */
 export function Skeleton() {
   const show = useShow();
   const { listId, cues } = useBookList();
@@ -144,6 +145,7 @@ function scriptWords(
   return `“${script.title}” names ${what}. A cue is named like [LX 12] or [LX 12 Quay at dusk], before the word that it is called on.`;
 }
 
+/** Makes a cue before or after one. */
 export function Insert() {
   const { listId, cues, cue, chosen } = useBookList();
   const place = useBookDialog((s) => s.place);
@@ -214,6 +216,7 @@ function AfterField({
   );
 }
 
+/** Brings cues to another place, or makes them again there. */
 export function MoveOrCopy({ copy }: { copy: boolean }) {
   const show = useShow();
   const { listId, cues, cue, chosen } = useBookList();
@@ -268,6 +271,7 @@ export function MoveOrCopy({ copy }: { copy: boolean }) {
   );
 }
 
+/** Gives cues other numbers, in their order. */
 export function Renumber() {
   const { cues, cue, chosen } = useBookList();
   const ids = actedOn(chosen, cue);
@@ -304,6 +308,7 @@ export function Renumber() {
   );
 }
 
+/** Makes two cues of one. */
 export function Split() {
   const show = useShow();
   const { cues, cue, chosen } = useBookList();
@@ -367,6 +372,7 @@ export function Split() {
   );
 }
 
+/** Gives times to many cues. */
 export function Times() {
   const { cue, chosen } = useBookList();
   const ids = actedOn(chosen, cue);
@@ -431,6 +437,7 @@ export function Times() {
   );
 }
 
+/** Deletes cues, and says what becomes of what tracks. */
 export function Delete() {
   const { cues, cue, chosen } = useBookList();
   const ids = actedOn(chosen, cue);

@@ -75,6 +75,7 @@ function useScriptDraft() {
   return { draft, change, choose, take, target, said, setSaid, problem };
 }
 
+/** Takes in a script, or its next draft. */
 export function ScriptImport() {
   const show = useShow();
   const { scripts } = useScript();

@@ -28,6 +28,7 @@ const linesOf = ({ light, moves }: LightOver): ChartLine[] => [
   })),
 ];
 
+/** Light over the cue list, by family. */
 export function LightOverList() {
   const show = useShow();
   const { listId, list } = useBookList();

@@ -30,6 +30,7 @@ const WAYS: Record<(typeof DIRECTIONS)[number], string> = {
   random: 'At random',
 };
 
+/** What a list is called and how it goes; a new one is made. */
 export function ListSettings({ fresh }: { fresh: boolean }) {
   const show = useShow();
   const { list } = useBookList();

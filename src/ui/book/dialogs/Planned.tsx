@@ -12,8 +12,10 @@ import { useScreen } from '../../state/store';
 import { useBookDialog } from '../menu';
 import { Pictures } from '../record';
 
+/** Closes the Book’s dialog. */
 export const close = (): void => useBookDialog.setState({ dialog: null });
 
+/** A dialog about an edit, which says what it would do before it is done. */
 export function Planned({
   title,
   about,

@@ -11,6 +11,7 @@ const number = (says: string, least: number, most: number) =>
     .trim()
     .refine((t) => /^\d+(\.\d+)?$/.test(t) && Number(t) >= least && Number(t) <= most, says);
 
+/** A list’s fields as they are typed. */
 export const ListDraft = z.object({
   name: z.string().trim().min(1, 'It needs a name.'),
   back: typedTime(false),
@@ -37,6 +38,7 @@ const BACK_S = 2;
 const bpmOf = ({ speed }: Chase): number =>
   'bpm' in speed ? speed.bpm : Math.round((60 / speed.step_s) * 10) / 10;
 
+/** A list as it is typed. */
 export function draftOf(list: Partial<ListRow>): ListDraft {
   const chase = list.chase ?? PLAIN_CHASE;
   return {

@@ -18,6 +18,7 @@ export function PaletteNames({ family }: { family: Family }) {
   );
 }
 
+/** What can be done with the cells that are chosen. */
 export function CellMenu({
   disabled,
   onType,

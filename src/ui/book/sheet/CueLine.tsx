@@ -17,6 +17,7 @@ import { LEFT } from './use-canvas';
 import { CueHandle, useCuePlace } from './MovedCues';
 import type { Liked } from './use-marks';
 
+/** How a cue’s row stands. */
 export interface LineState {
   /** On stage. */
   now: boolean;

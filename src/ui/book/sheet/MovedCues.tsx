@@ -16,6 +16,7 @@ function placeOf({ box, over }: HeldAt, cues: readonly CueRow[]): number | null 
   return row < 0 ? null : row + (below ? 1 : 0);
 }
 
+/** A space in which cues are dragged. */
 export function MovedCues({
   cues,
   chosen,

@@ -82,6 +82,7 @@ function ColumnHead({
   );
 }
 
+/** Names over the columns in sight. */
 export function SheetHead({
   columns,
   across,

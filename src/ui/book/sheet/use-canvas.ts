@@ -8,6 +8,7 @@ import { drawSheet, HEAD, type Drawn } from '../draw-sheet';
 /** The columns that every cue has: number, name, times, trigger. */
 export const LEFT = 256;
 
+/** What the canvas shows; without numbers while they are made. */
 export type Picture = Omit<Drawn, 'colours' | 'x' | 'y' | 'width' | 'height' | 'sheet'> & {
   sheet: Drawn['sheet'] | null;
 };

@@ -198,6 +198,7 @@ function usePointer(needs: Needs, cells: Cells | null, begin: () => void) {
   return { hover, pointer };
 }
 
+/** What hands do with cells: choose, type, take out. */
 export function useCells(needs: Needs) {
   const cells = useBook((s) => s.cells);
   const typed = useTyped(needs, cells);

@@ -96,9 +96,12 @@ function useOwnField(cues: readonly CueRow[], may: boolean, reveal: (row: number
     },
   };
 }
+/** The field that is written in, and how it is left. */
 export type OwnField = ReturnType<typeof useOwnField>;
 
+/** Rows and columns in sight. */
 export type Sights = ReturnType<typeof useSights>;
+/** Rows that are marked. */
 export type Places = ReturnType<typeof useRows>;
 
 /** Going along, the cue on stage stays in sight; what is looked for comes into it. */
@@ -214,6 +217,7 @@ export function useCueSheet() {
     field,
   };
 }
+/** All of the sheet. */
 export type Sheet = ReturnType<typeof useCueSheet>;
 
 /** A cue that a link led to comes into sight; one that stands there already does not move under the hand. */

@@ -52,6 +52,7 @@ export function useOthers(
   return { here, ghosts };
 }
 
+/** Who likes a cue, in words. */
 export interface Liked {
   words: string;
   /** The cue has changed since. */

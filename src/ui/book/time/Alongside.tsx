@@ -110,6 +110,7 @@ function Chip({
   );
 }
 
+/** What cues start beside their light, at their moments. */
 export function Alongside({
   cues,
   x,

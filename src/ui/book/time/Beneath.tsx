@@ -20,6 +20,7 @@ const OFFERED = 30;
 const NAMED = 6;
 const MARK_LETTERS = 60;
 
+/** Cues of the list that have no moment on its track. */
 export function OffTrack({ here }: { here: TrackHere }) {
   const { others, mayEdit, placeHere } = here;
   const [first, ...rest] = others;
@@ -125,6 +126,7 @@ function MarkChip({ mark, here }: { mark: Mark; here: TrackHere }) {
   );
 }
 
+/** Marks of the track. */
 export function Marks({ here }: { here: TrackHere }) {
   const { marks } = here.time;
   if (marks.length === 0) return null;

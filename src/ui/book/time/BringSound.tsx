@@ -10,6 +10,7 @@ import { useShow } from '../../state/store';
 const howFar = (share: number): string =>
   share < 1 ? `${Math.round(share * 100)} %` : 'measuring …';
 
+/** Chooses a sound, or takes one in. */
 export function BringSound({
   label,
   value,

@@ -8,6 +8,7 @@ const NONE = 'none';
 /** The machine’s own choice, which has no name. */
 const OWN = 'own';
 
+/** Where timecode is heard at the player’s machine. */
 export function CodeInput({ disabled }: { disabled: boolean }) {
   const out = useShow().settings.get('show')?.soundOut;
   const { inputs, inputProblem } = useSounds((s) => s.player);

@@ -4,6 +4,7 @@ import { edit } from '../../state/actions';
 import { useSounds } from '../../state/sounds';
 import { useShow } from '../../state/store';
 
+/** Where timecode goes as sound at the player’s machine. */
 export function CodeOutput({ disabled }: { disabled: boolean }) {
   const out = useShow().settings.get('show')?.soundOut;
   const { devices } = useSounds((s) => s.player);

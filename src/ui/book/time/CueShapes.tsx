@@ -14,6 +14,7 @@ import { useTrackView } from '../../state/track';
 import { fitting, laidOut, MOST_LANES, type Laid } from './lanes';
 import { ledAs, useCueDrag, type Handle } from './use-cue-drag';
 
+/** Height of a lane of cues. */
 export const LANE_PX = 78;
 const SHAPE_PX = 46;
 const HANDLE_PX = 7;
@@ -205,6 +206,7 @@ function Crowd({ laid }: { laid: readonly Laid[] }) {
   );
 }
 
+/** Cues on their track, as long as they take. */
 export function CueShapes({
   cues,
   time,

@@ -28,6 +28,7 @@ function lookForBeat(ask: BeatAsk): Promise<FoundBeat | undefined> {
   return found.finally(() => worker.terminate());
 }
 
+/** Finds the beat of a track’s sound. */
 export function FindBeat({
   list,
   onFound,

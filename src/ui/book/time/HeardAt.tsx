@@ -86,6 +86,7 @@ function Here() {
   );
 }
 
+/** Where the show’s sound is heard. */
 export function HeardAt() {
   const out = useShow().settings.get('show')?.soundOut;
   const at = out?.at ?? 'screens';

@@ -5,6 +5,7 @@ import { inputDevices, listenTo, useLtcIn } from '../../sound/timecode-in';
 
 const NONE = 'none';
 
+/** Where this browser hears timecode. */
 export function LtcInput() {
   const { input, problem, read_ms } = useLtcIn();
   const [inputs, setInputs] = useState<{ id: string; name: string }[]>([]);

@@ -110,6 +110,7 @@ function usePairs(list: ListRow, sound: string, way: Way, marks: Readonly<Record
   return { old, file, pairs: sound === '' ? 'Choose the new recording first.' : read(), alike };
 }
 
+/** Lays another recording under a track, and moves its cues with the music. */
 export function RecordingDialog({ list, onClose }: { list: ListRow; onClose: () => void }) {
   const [sound, setSound] = useState('');
   const [way, setWay] = useState<Way>('sound');

@@ -138,6 +138,7 @@ function useRulerHands(time: ListTime, step: number, onPlay: (at_s: number) => v
   };
 }
 
+/** Minutes, bars and marks; the cursor and a passage are put here. */
 export function Ruler({
   time,
   x,

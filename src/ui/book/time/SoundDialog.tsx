@@ -68,6 +68,7 @@ const FIELDS = [
   ['fadeOut', 'Fade out, s'],
 ] as const;
 
+/** The sound that a list lies along: which part of it, and how loud. */
 export function SoundDialog({ list, onClose }: { list: ListRow; onClose: () => void }) {
   const time = list.time ?? NO_TIME;
   const [sound, setSound] = useState(time.sound?.sound ?? '');

@@ -34,6 +34,7 @@ function SoundLine({ sound }: { sound: SoundRow }) {
   );
 }
 
+/** Sounds of the show. */
 export function SoundList() {
   const sounds = [...useShow().sounds.values()].sort((a, b) => a.name.localeCompare(b.name));
   const [open, setOpen] = useState(false);

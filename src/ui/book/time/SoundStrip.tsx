@@ -7,6 +7,7 @@ import { partOf } from '@/core/sounds/track-sound';
 import { shapeOf } from '../../state/sounds';
 import { useFrames, type Position } from './use-position';
 
+/** Height of a drawn sound. */
 export const SOUND_PX = 72;
 
 function useShape(file: SoundFile, zoom: number): Uint8Array | null | 'none' {
@@ -62,6 +63,7 @@ function draw(g: CanvasRenderingContext2D, d: Drawn, played_x: number, colours: 
   }
 }
 
+/** A track’s sound as it is loud. */
 export function SoundStrip({
   heard,
   end_s,

@@ -46,6 +46,7 @@ function At({ cue, disabled }: { cue: CueRow; disabled: boolean }) {
   );
 }
 
+/** The cue that is looked at, along its track. */
 export function TimeFoot({
   cue,
   time,

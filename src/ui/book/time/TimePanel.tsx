@@ -12,6 +12,7 @@ import { Transport } from './Transport';
 import { useRibbons } from './use-ribbons';
 import { useTrackHere } from './use-track-here';
 
+/** A list over its time. */
 export function TimePanel() {
   const show = useShow();
   const here = useTrackHere();

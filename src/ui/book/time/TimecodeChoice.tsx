@@ -23,6 +23,7 @@ import { useWriting } from '../../parts/use-writing';
 import { notice } from '../../state/messages';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 
+/** How timecode is followed, in words. */
 export const FOLLOW_WORDS = {
   none: 'not heard',
   locking: 'locking',
@@ -64,6 +65,7 @@ const BEGINS = 'Timecode at the beginning of the track';
 const putTime = (list: ListRow, time: ListTime): Promise<unknown> =>
   edit('change-list', { id: list.id, set: { time } });
 
+/** Which timecode a list follows, and which it gives. */
 export function TimecodeChoice({ list }: { list: ListRow }) {
   const may = mayEdit(useScreen((s) => s.you.role));
   const { gives, timecode } = list.time ?? NO_TIME;

@@ -103,6 +103,7 @@ function Rests() {
   );
 }
 
+/** What a track has besides its cues. */
 export function Tools({ here, fit }: { here: TrackHere; fit: () => void }) {
   const [open, setOpen] = useState<'beat' | 'calendar' | 'recording' | 'sound' | 'track' | null>(
     null,

@@ -120,6 +120,7 @@ function Names({
   );
 }
 
+/** The part of a track that is in sight. */
 export function TrackBox({
   here,
   ribbons,

@@ -89,6 +89,7 @@ function timeOf(time: ListTime, d: TrackDraft): ListTime {
   };
 }
 
+/** How a list goes along its track: where it ends, and what a GO does. */
 export function TrackDialog({ list, onClose }: { list: ListRow; onClose: () => void }) {
   const show = useShow();
   const time = list.time ?? NO_TIME;

@@ -69,6 +69,7 @@ function Pace({ here }: { here: TrackHere }) {
   );
 }
 
+/** Plays, stops and winds the track. */
 export function Transport({ here }: { here: TrackHere }) {
   const { position, mayPlay, say, status, end_s } = here;
   const { cursor_s } = useParts(useTrackView, 'cursor_s');

@@ -3,11 +3,13 @@ import { align, type Aligned } from '@/core/sounds/align';
 import { beginsAt, findBeat, type FoundBeat } from '@/core/sounds/beat';
 import { loudnessOf, onsetsOf } from '@/core/sounds/shape';
 
+/** Two recordings that are to be laid over each other. */
 export interface AlignAsk {
   /** Shapes at the finest zoom. */
   before: Uint8Array;
   after: Uint8Array;
 }
+/** Where the one is in the other. */
 export interface AlignAnswer {
   aligned: Aligned | undefined;
   beat: FoundBeat | undefined;

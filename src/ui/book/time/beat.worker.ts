@@ -2,6 +2,7 @@
 import { findBeat, type FoundBeat } from '@/core/sounds/beat';
 import { onsetsOf, STEPS_A_SECOND } from '@/core/sounds/shape';
 
+/** A part of a sound in which a beat is looked for. */
 export interface BeatAsk {
   /** At the finest zoom. */
   shape: Uint8Array;

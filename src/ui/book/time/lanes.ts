@@ -1,6 +1,7 @@
 /** Cues along time as they lie under each other: each in the first lane where its words lie over no other’s. */
 import type { TimedCue } from '@/core/time/timed';
 
+/** A cue in its lane. */
 export interface Laid {
   cue: TimedCue;
   lane: number;
@@ -13,6 +14,7 @@ export interface Laid {
 
 /** Room that a cue's number and name take, whatever its fade. */
 const WORDS_PX = 118;
+/** Lanes that cues are laid into. */
 export const MOST_LANES = 4;
 
 /** @param fadeOf seconds that a cue takes @param x pixels of a moment */

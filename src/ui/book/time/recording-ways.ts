@@ -6,8 +6,10 @@ import { formatMoment } from '@/core/time/moment';
 import type { ListTime, Tempo } from '@/core/time/rows';
 import { secondsAt } from '@/core/time/tempo';
 
+/** How cues find their moments in another recording. */
 export const WAYS = ['sound', 'beats', 'marks'] as const;
 export type Way = (typeof WAYS)[number];
+/** The same in words. */
 export const BY_WORDS: Record<Way, string> = {
   sound: 'by comparing the sound of both',
   beats: 'by the beat that is found in the new one, bar by bar',

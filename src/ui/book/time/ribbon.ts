@@ -12,6 +12,7 @@ import type { Show } from '@/core/show/show';
 import { playThrough, type Rig } from '@/core/time/played-to';
 import { lampsOf, shineOf, type Lamp } from '../../plan/light';
 
+/** Colour of some lights over time. */
 export interface Ribbon {
   name: string;
   /** Three bytes for each moment. */

@@ -7,6 +7,7 @@ import { useFrames, type Position } from './use-position';
 
 /** Moments of a storyboard. */
 export const SAMPLES = 900;
+/** Height of a strip. */
 export const STRIP_PX = 18;
 
 /** The whole storyboard, a pixel a moment, to be drawn from. */

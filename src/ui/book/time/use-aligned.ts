@@ -5,6 +5,7 @@ import type { SoundFile } from '@/core/sounds/rows';
 import { shapeOf } from '../../state/sounds';
 import type { AlignAnswer, AlignAsk } from './align.worker';
 
+/** Where one recording is in another, made in a worker. */
 export function useAligned(
   before: SoundFile | undefined,
   after: SoundFile | undefined,

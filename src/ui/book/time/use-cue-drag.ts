@@ -10,6 +10,7 @@ import { lookAt } from '../../state/book';
 import { useTrackView } from '../../state/track';
 import { snapped } from './snap';
 
+/** Which end of a cue is held. */
 export type Handle = 'start' | 'end';
 /** A step of fewer pixels is a hand that trembles. */
 const STILL_PX = 2;
@@ -59,6 +60,7 @@ async function write(
   if (cue) await edit('change-cue', { id: cue.id, set: { up_s: cue.up_s, down_s: cue.down_s } });
 }
 
+/** Cues in a hand on the track: their moments, and how long they take. */
 export function useCueDrag(cues: readonly TimedCue[], time: ListTime) {
   const led = useLed<Led | null>(null);
   const [under, setUnder] = useState<Pick<Led, 'id' | 'what'> | null>(null);

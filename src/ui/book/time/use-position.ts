@@ -4,12 +4,14 @@ import { useEffect, useRef } from 'react';
 import type { ListStatus } from '@/core/live/messages';
 import { playerNow, positionAt } from '../../state/player-clock';
 
+/** Where a track is. */
 export interface Position {
   /** Seconds; null where the list is not on its track. */
   now: () => number | null;
   runs: boolean;
 }
 
+/** That of a list, counted on here between what the player says. */
 export function usePosition(status: ListStatus | undefined): Position {
   const heard = useRef({ track: status?.track ?? null, rate: 1 });
   const track = status?.track ?? null;

@@ -60,6 +60,7 @@ function askStory(
 const versionOf = (show: Show): string =>
   ['cues', 'values', ...TABLES].map((t) => show.version(t as 'cues')).join('/');
 
+/** Light of a list over time, made in a worker. */
 export function useRibbons(listId: string, count: number, to_s: number): readonly Ribbon[] {
   const show = useShow();
   const [ribbons, setRibbons] = useState<readonly Ribbon[]>([]);
@@ -78,6 +79,7 @@ export function useRibbons(listId: string, count: number, to_s: number): readonl
   return ribbons;
 }
 
+/** A picture for each cue. */
 export interface Storyboard {
   parts: readonly string[];
   pictures: ReadonlyMap<string, CuePicture>;

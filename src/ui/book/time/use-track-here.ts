@@ -18,6 +18,7 @@ import { usePosition, type Position } from './use-position';
 type Track = Parameters<typeof said>[0] & { command: 'track' };
 type TrackSays = Omit<Track, 'command' | 'list'>;
 
+/** A list’s track as this screen has it. */
 export interface TrackHere {
   list: ListRow | undefined;
   listId: string;
@@ -44,6 +45,7 @@ export interface TrackHere {
   makeHere: () => void;
 }
 
+/** That of the Book’s list. */
 export function useTrackHere(): TrackHere {
   const show = useShow();
   const { list, listId, status, cue } = useBookList();

@@ -10,12 +10,14 @@ import { mayEdit, useScreen } from '../../state/store';
 import { WhenWho } from '../LogList';
 import { useUndo } from './use-undo';
 
+/** A change as history lists it. */
 export interface ChangeHead extends Omit<Change, 'rows' | 'editId'> {
   /** Its first rows in values. */
   lines: string[];
   more: number;
 }
 
+/** The same as a row. */
 export function ChangeRow({ change: h, isUndone }: { change: ChangeHead; isUndone: boolean }) {
   const may = mayEdit(useScreen((s) => s.you.role));
   const undo = useUndo();

@@ -32,6 +32,7 @@ function cueOf(show: Show, text: string): CueRow | undefined {
   return all.find((c) => c.listId === main) ?? all[0];
 }
 
+/** Everything that was done, and by whom. */
 export function HistoryPane() {
   const show = useShow();
   const { showId, seq } = useParts(useScreen, 'showId', 'seq');

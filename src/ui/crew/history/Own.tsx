@@ -10,6 +10,7 @@ interface Step {
   summary: string;
 }
 
+/** What this person did last, to be taken back. */
 export function Own() {
   const { showId, seq, you } = useParts(useScreen, 'showId', 'seq', 'you');
   const undo = useUndo();

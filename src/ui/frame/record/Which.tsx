@@ -48,6 +48,7 @@ export function useWhich() {
   };
 }
 
+/** Which of what is held is recorded. */
 export function Which({ which }: { which: ReturnType<typeof useWhich> }) {
   const selection = useScreen((s) => s.selection);
   const { filter, attributes, families } = which;

@@ -2,6 +2,7 @@
 import { formatCueNumber, numberAfter, numbersBetween } from '@/core/cues/number';
 import type { CueRow } from '@/core/cues/rows';
 
+/** Where a recording may go. */
 export interface Place {
   says: string;
   /** Undefined where there is no number left. */
@@ -16,6 +17,7 @@ export interface InQuestion {
   looked: CueRow | undefined;
 }
 
+/** The number after the last cue. */
 export const endOf = (cues: readonly CueRow[]): string =>
   formatCueNumber(numberAfter(cues.at(-1)?.number));
 

@@ -15,6 +15,7 @@ import { endOf, placesIn, type Place } from './places';
 /** In place of a list's id. */
 export const NEW_LIST = 'new';
 
+/** A recording as it is typed. */
 export interface RecordDraft {
   listId: string;
   number: string;
@@ -159,4 +160,5 @@ export function useRecord(filter: RecordFilter, done: () => void) {
     save,
   };
 }
+/** A recording and what it would do. */
 export type Recording = ReturnType<typeof useRecord>;

@@ -28,6 +28,7 @@ const MOVES: Readonly<Record<string, readonly [rows: number, columns: number]>> 
   End: [Infinity, 0],
 };
 
+/** The block between two cells. */
 export const blockOf = (a: Place, b: Place): Block => ({
   top: Math.min(a.row, b.row),
   bottom: Math.max(a.row, b.row),
@@ -35,6 +36,7 @@ export const blockOf = (a: Place, b: Place): Block => ({
   right: Math.max(a.column, b.column),
 });
 
+/** Whether a cell is in it. */
 export const inBlock = (block: Block | null, { row, column }: Place): boolean =>
   block !== null &&
   row >= block.top &&

@@ -13,6 +13,7 @@ export interface Standing {
   to: number;
 }
 
+/** What a drag would do. */
 export interface Prospect {
   says: string;
   /** It cannot be done as it stands. */

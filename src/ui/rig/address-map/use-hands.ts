@@ -356,6 +356,7 @@ function keysOn(map: MapState): (e: React.KeyboardEvent, bad: boolean) => boolea
   };
 }
 
+/** Pointer and keys on the map of addresses. */
 export function useMapHands(needs: Needs) {
   const map = useMap(needs);
   const { local, at, cursor, carry } = map;

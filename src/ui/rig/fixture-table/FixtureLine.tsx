@@ -97,6 +97,7 @@ function Cell({
   );
 }
 
+/** A unit’s row. */
 export function FixtureLine({
   fixture,
   columns,

@@ -174,4 +174,5 @@ export function useFixtureGrid(
   };
 }
 
+/** Rows, columns and cells of the table. */
 export type FixtureGrid = ReturnType<typeof useFixtureGrid>;

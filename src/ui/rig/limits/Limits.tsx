@@ -152,6 +152,7 @@ function Curve({ is: { curve }, disabled, put }: Of) {
   );
 }
 
+/** How a unit’s attributes are turned round, narrowed and bent. */
 export function Limits({ chosen, disabled }: { chosen: readonly FixtureRow[]; disabled: boolean }) {
   const show = useShow();
   const [more, setMore] = useState(false);

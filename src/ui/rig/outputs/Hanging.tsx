@@ -108,6 +108,7 @@ function Unit({ it }: { it: Compared }) {
   );
 }
 
+/** Units that hang at nodes, by RDM. */
 export function Hanging() {
   const show = useShow();
   const revision = useScreen((s) => s.revision);

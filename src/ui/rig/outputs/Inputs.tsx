@@ -198,6 +198,7 @@ function NewInput() {
   );
 }
 
+/** Universes of other desks that are merged in. */
 export function Inputs() {
   const show = useShow();
   const seen = useScreen((s) => s.inputs);

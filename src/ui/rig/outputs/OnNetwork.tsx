@@ -200,6 +200,7 @@ function Ears({ outputs: { osc, deaf } }: { outputs: OutputState }) {
   );
 }
 
+/** Nodes and sources on the network. */
 export function OnNetwork() {
   const show = useShow();
   const outputs = useScreen((s) => s.outputs);

@@ -60,6 +60,7 @@ function ago(seconds: number): string {
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')} ago`;
 }
 
+/** How frames were computed and sent over the last ten minutes. */
 export function OutputChart() {
   const [what, setWhat] = useState<What>('frame');
   const seconds = useScreen((s) => s.outputs?.seconds ?? NONE);

@@ -63,6 +63,7 @@ export function runOf(d: Draft): Record<string, unknown> {
   };
 }
 
+/** Sends universes somewhere. */
 export function RouteForm() {
   const form = useSchemaForm(Draft, {
     universes: '1',

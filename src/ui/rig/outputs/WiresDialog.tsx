@@ -70,6 +70,7 @@ function CardLine({
   );
 }
 
+/** Says something of the network to the house. @returns whether it was taken */
 export async function sayWires(set: Partial<Wires>): Promise<boolean> {
   try {
     await api('/api/house/wires', { method: 'PUT', body: JSON.stringify(set) });
@@ -80,6 +81,7 @@ export async function sayWires(set: Partial<Wires>): Promise<boolean> {
   }
 }
 
+/** Chooses a network card. */
 export function CardChoice({
   network,
   card,
@@ -116,6 +118,7 @@ export function CardChoice({
   );
 }
 
+/** How the house is on its network. */
 export function WiresDialog({ network, onClose }: { network: NetworkState; onClose: () => void }) {
   const { wires } = network;
   const form = useSchemaForm(Draft, {

@@ -45,6 +45,7 @@ const waysOfSync = ({ sync, artSync }: NetworkState['wires']): string =>
     .filter(Boolean)
     .join(', ');
 
+/** By which card lights are reached, in a line. */
 export function WiresLine() {
   const network = useScreen((s) => s.outputs);
   const makesShows = useScreen((s) => s.makes);

@@ -197,6 +197,7 @@ function Delete({ route }: { route: RouteRow }) {
   );
 }
 
+/** Columns of the table of routes. */
 export const ROUTE_COLUMNS: ColumnDef<RouteLine>[] = [
   {
     id: 'universe',

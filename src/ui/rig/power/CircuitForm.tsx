@@ -13,6 +13,7 @@ const Draft = z.object({
 });
 const PHASES = ['1', '2', '3'].map((p) => ({ value: p, label: p }));
 
+/** Makes a circuit. */
 export function CircuitForm() {
   const form = useSchemaForm(Draft, { name: '', breaker: '16', phase: '1' });
   const [name, breaker] = form.watch(['name', 'breaker']);

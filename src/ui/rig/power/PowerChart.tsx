@@ -39,6 +39,7 @@ function linesOf(over: PowerOver): ChartLine[] {
   ];
 }
 
+/** Watts of each phase over the cue list, with its breaker. */
 export function PowerChart() {
   const show = useShow();
   // Made anew when the loads are, once the hand rests, and not with every change of the show.

@@ -24,8 +24,10 @@ export interface CircuitLoad {
 /** Half a watt is nobody's overload. */
 const NOTHING_W = 0.5;
 
+/** Watts in words, thousands apart. */
 export const sayWatts = (w: number): string =>
   Math.round(w).toLocaleString('en').replaceAll(',', '\u00a0');
+/** A cue in short, or that it is dark. */
 export const cueWord = (cue: CueRow | null): string =>
   cue ? `cue ${formatCueNumber(cue.number)}` : 'dark';
 
@@ -160,6 +162,7 @@ function Delete({ circuit, load }: CircuitLoad) {
   );
 }
 
+/** Columns of the table of circuits. */
 export const CIRCUIT_COLUMNS: ColumnDef<CircuitLoad>[] = [
   {
     id: 'circuit',

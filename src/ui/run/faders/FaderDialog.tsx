@@ -53,6 +53,7 @@ function usePlan(form: Form, fader: FaderRow | null) {
   return { draft, held, params, plan: tryEdit('set-fader', params) };
 }
 
+/** What a fader holds and does; without one, a new fader. */
 export function FaderDialog({ fader, onClose }: { fader: FaderRow | null; onClose: () => void }) {
   const show = useShow();
   const rows = (kind: FaderKind): { id: string; number: number; name: string }[] =>

@@ -22,6 +22,7 @@ import { live, streamCommand } from '../../state/actions';
 import { usePreferences } from '../../state/preferences';
 import { useScreen } from '../../state/store';
 
+/** A fader as it is drawn. */
 export interface Strip {
   key: string;
   number: number | null;
@@ -37,6 +38,7 @@ export interface Strip {
 const KNOB_PX = 15;
 /** From so many on, a name has two faders' width, and every other one stands a line lower. */
 export const CROWDED = 8;
+/** The part of a fader that a hand moves. */
 export function Track({
   strip,
   disabled,
@@ -222,6 +224,7 @@ function useStrip(row: FaderRow): Strip {
   };
 }
 
+/** One fader with its key, or the place of one. */
 export function FaderStrip({
   row,
   at,

@@ -4,6 +4,7 @@ import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { MENU, MENU_ITEM } from '../../parts/menu';
 
+/** Goes to another page of faders. */
 export function PagesMenu({
   says,
   screens,

@@ -18,6 +18,7 @@ const whole = (says: string, least: number, most: number) =>
     .trim()
     .refine((t) => t === '' || (/^\d+$/.test(t) && Number(t) >= least && Number(t) <= most), says);
 
+/** A fader’s fields as they are typed. */
 export const FaderDraft = z.object({
   kind: z.enum(FADER_HOLDS),
   id: z.string(),
@@ -62,6 +63,7 @@ export function modesFor(kind: FaderKind): readonly FaderRow['mode'][] {
   return kind === 'list' ? ['proportional', 'inhibiting', 'rate'] : ['proportional', 'inhibiting'];
 }
 
+/** What a fader’s key may do for what it holds. */
 export const keysFor = (kind: FaderKind): readonly FaderRow['flash'][] =>
   FADER_KEYS.filter((k) => k !== 'go' || kind === 'list');
 

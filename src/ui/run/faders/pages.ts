@@ -5,6 +5,7 @@ import { FADERS_A_PAGE } from '@/core/live/thing';
 /** The page of a fader, counted from 1. */
 const pageOf = ({ number }: Pick<FaderRow, 'number'>): number => Math.ceil(number / FADERS_A_PAGE);
 
+/** Faders that are shown together, and the pages that they are of. */
 export interface FaderScreen<F> {
   faders: F[];
   pages: number[];

@@ -16,6 +16,7 @@ import { useArranged } from './use-arranged';
 const thingOf = (data: Record<string, unknown> | undefined): Thing | undefined =>
   data?.thing as Thing | undefined;
 
+/** A sheet in the hand: things to put on it, and what its pieces are. */
 export function Arrange({ sheet }: { sheet: SheetRow }) {
   const arranged = useArranged(sheet);
   const [held, setHeld] = useState<Thing | null>(null);

@@ -14,6 +14,7 @@ import { placed, stepOf } from '../Surface';
 import { KIND_WORDS } from '../words';
 import type { Arranged } from './use-arranged';
 
+/** What the board is called where things are dropped. */
 export const BOARD = 'sheet-board';
 const DRAG_PX = 3;
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
@@ -132,6 +133,7 @@ function useRubber(arranged: Arranged, step: number) {
   return { box, drag };
 }
 
+/** The sheet on which pieces are laid. */
 export function Board({
   sheet,
   arranged,

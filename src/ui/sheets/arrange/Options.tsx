@@ -391,6 +391,7 @@ function Own({ is, put }: { is: PieceIs; put: (is: PieceIs) => void }) {
   }
 }
 
+/** What a piece is, beyond its place. */
 export function Options({ piece, put }: { piece: PieceRow; put: (is: PieceIs) => void }) {
   return (
     <div className="space-y-2">

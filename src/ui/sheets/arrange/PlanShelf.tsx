@@ -30,6 +30,7 @@ function thingOfUnit(unit: FixtureRow): Thing {
     : unitThing(unit);
 }
 
+/** Units to be put on a sheet, taken from the plan. */
 export function PlanShelf({ onPut }: { onPut: (thing: Thing) => void }) {
   const { box, size, refs, lamps, view } = useStillPlan();
   const [held, setHeld] = useState<Held | null>(null);

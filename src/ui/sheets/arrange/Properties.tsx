@@ -197,6 +197,7 @@ function NameOnIt({ piece, sheet }: { piece: PieceRow; sheet: SheetRow }) {
   );
 }
 
+/** Pieces that are chosen, in their fields. */
 export function Properties({ sheet, arranged }: { sheet: SheetRow; arranged: Arranged }) {
   const show = useShow();
   const those = arranged.pieces.filter((p) => arranged.chosen.includes(p.id));

@@ -13,6 +13,7 @@ import { sizeOfPiece } from '@/core/sheets/size';
 import { boxOf } from '@/core/areas/within';
 import { KIND_WORDS } from '../words';
 
+/** Something that can be put on a sheet. */
 export interface Thing {
   /** Among all things. */
   id: string;
@@ -22,6 +23,7 @@ export interface Thing {
   /** What goes on beside it, each of the same size. */
   more?: readonly PieceIs[];
 }
+/** Things of one kind. */
 export interface Things {
   title: string;
   things: Thing[];
@@ -34,8 +36,10 @@ const thing = (id: string, name: string, is: PieceIs): Thing => ({
   size: sizeOfPiece(is),
 });
 
+/** A unit as that. */
 export const unitThing = (f: Pick<FixtureRow, 'id' | 'number' | 'label'>): Thing =>
   thing(`fixtures/${f.id}`, `${f.number} ${f.label}`.trim(), { kind: 'unit', fixture: f.id });
+/** An area as that. */
 export const areaThing = (a: Pick<AreaRow, 'id' | 'name'>): Thing =>
   thing(`areas/${a.id}`, a.name, { kind: 'area', area: a.id });
 /** Several units at once, in their order. */
@@ -47,6 +51,7 @@ export const unitsThing = ([first, ...others]: readonly [FixtureRow, ...FixtureR
 
 /** Where there are none, one is added. */
 export const PICTURES = 'Pictures';
+/** A picture as that. */
 export const pictureThing = (p: Pick<PictureRow, 'id' | 'name'>): Thing =>
   thing(`pictures/${p.id}`, p.name, { kind: 'picture', picture: p.id });
 

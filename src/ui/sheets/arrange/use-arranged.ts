@@ -9,6 +9,7 @@ import { seqNow, since } from '../../state/looked';
 import { useSheets } from '../../state/sheets';
 import { usePieces } from '../Surface';
 
+/** A piece as the edit that puts it wants it. */
 export const asPut = ({ sheet, ...piece }: PieceRow): PutPiece => {
   void sheet;
   return piece;
@@ -51,6 +52,7 @@ interface Held {
   seen: number;
 }
 
+/** Pieces in the hand, before they are kept where they lie. */
 export function useArranged(sheet: SheetRow) {
   const pieces = usePieces(sheet.id);
   const wanted = useSheets((s) => s.chosen);
@@ -143,4 +145,5 @@ export function useArranged(sheet: SheetRow) {
     within: (box: Box) => touchedBy(pieces, box).map((p) => p.id),
   };
 }
+/** All that arranging knows. */
 export type Arranged = ReturnType<typeof useArranged>;

@@ -268,6 +268,7 @@ function planWords(show: Show, units: number, selection: readonly string[]): str
   return `Plan of the stage with ${units} fixtures; selected: ${listed(numbers, NAMED) || 'none'}`;
 }
 
+/** The live plan, or a part of it. */
 export function PlanPiece({ piece }: { piece: PieceRow }) {
   const show = useShow();
   const is = piece.is as Extract<PieceIs, { kind: 'plan' }>;

@@ -49,6 +49,7 @@ function Words({ piece, own, picture }: { piece: PieceRow; own: Piece; picture?:
   );
 }
 
+/** A piece that is pressed. */
 export function Press({
   piece,
   own,

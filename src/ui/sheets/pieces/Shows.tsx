@@ -33,6 +33,7 @@ function CueClock() {
   );
 }
 
+/** The time of day, or of the cue. */
 export function Clock({ piece }: Of) {
   const isTime = piece.is.kind === 'clock' && piece.is.shows === 'time';
   return (
@@ -132,6 +133,7 @@ export function NotesPiece({ piece }: Of) {
   );
 }
 
+/** Words. */
 export function WordsPiece({ piece }: Of) {
   return (
     <p className={`flex size-full items-center overflow-hidden font-semibold text-soft ${HEADING}`}>
@@ -142,6 +144,7 @@ export function WordsPiece({ piece }: Of) {
   );
 }
 
+/** A frame around others. */
 export function FramePiece({ piece }: Of) {
   return (
     <div className="size-full rounded-xl border border-edge">
@@ -154,6 +157,7 @@ export function FramePiece({ piece }: Of) {
   );
 }
 
+/** A line between others. */
 export function LinePiece({ piece }: Of) {
   const lies = piece.w >= piece.h;
   const ink = STRIPES[piece.colour ?? 'plain'] || 'bg-edge';
@@ -165,6 +169,7 @@ export function LinePiece({ piece }: Of) {
   );
 }
 
+/** A picture. */
 export function PicturePiece({ piece }: Of) {
   const show = useShow();
   const picture = piece.is.kind === 'picture' ? show.pictures.get(piece.is.picture) : undefined;

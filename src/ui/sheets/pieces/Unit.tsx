@@ -62,6 +62,7 @@ function effectOn({ values, show }: ScreenState, fixtureId: string): string | un
   return undefined;
 }
 
+/** A unit as it shines. */
 export function Unit({ piece, own }: { piece: PieceRow; own: Piece }) {
   const show = useShow();
   const { fixture: id, cell } =

@@ -21,6 +21,7 @@ import {
 import type { PIECE_COLOURS, PIECE_ICONS } from '@/core/sheets/rows';
 import type { PieceState } from '@/core/sheets/state';
 
+/** Pictures that a piece may have. */
 export const ICONS: Record<(typeof PIECE_ICONS)[number], LucideIcon> = {
   sun: Sun,
   moon: Moon,
@@ -54,11 +55,13 @@ export const STRIPES: Record<(typeof PIECE_COLOURS)[number], string> = {
 
 /** Words as large as their piece has room for; 11 px at least, as everywhere. */
 export const NAME = 'text-[clamp(11px,min(24cqh,13cqw),34px)] leading-[1.15]';
+/** Small letters, as large as the piece lets them be. */
 export const SMALL = 'text-[clamp(11px,min(15cqh,9cqw),18px)] leading-[1.2]';
 /** Over what a piece shows, and never larger than that. */
 export const TITLE = 'text-[12px] leading-4';
 /** Words that are a piece by themselves: one line as tall as it is. */
 export const HEADING = 'text-[clamp(11px,min(60cqh,6cqw),40px)] leading-[1.15]';
+/** Large letters, as large as the piece lets them be. */
 export const LARGE = 'text-[clamp(14px,min(46cqh,24cqw),72px)] leading-none';
 
 /** Plays or is selected, partly, or waits for a hand: told by the edge, and by words on the piece. @param plays its light, not the selection */

@@ -138,6 +138,7 @@ function Strobe({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boo
   );
 }
 
+/** Attributes of the beam. */
 export function BeamControl({
   chosen,
   family,

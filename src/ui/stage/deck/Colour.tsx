@@ -81,6 +81,7 @@ const mixersOf = (kinds: readonly Kind[]): string[] => [
   ),
 ];
 
+/** One colour on unlike units, and how near each comes. */
 export function ColourControl({
   chosen,
   disabled,

@@ -3,6 +3,7 @@
 import { CURVES, fanThrough, PIVOTS, type Curve, type Pivot } from '@/core/select/fan';
 import { Choice, Field } from '../../parts/controls';
 
+/** How values are spread over units. */
 export interface Shape {
   pivot: Pivot;
   curve: Curve;
@@ -19,6 +20,7 @@ export const shapeOf = ({ pivot, curve, together, again }: Shape) => ({
   ...(again === undefined ? {} : { again }),
 });
 
+/** From the first to the last, evenly. */
 export const EVEN: Shape = { pivot: 'first', curve: 'even' };
 
 const PIVOT_WORDS: Record<Pivot, string> = {
@@ -76,6 +78,7 @@ function withNumber(shape: Shape, field: 'together' | 'again', text: string, lea
     : { ...others, [field]: n };
 }
 
+/** Chooses it. */
 export function FanShape({
   count,
   stops,

@@ -174,6 +174,7 @@ export function Value({
   );
 }
 
+/** One attribute as a line that is dragged along or typed into. */
 export function Line({
   chosen,
   attribute,

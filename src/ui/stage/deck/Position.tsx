@@ -29,6 +29,7 @@ function put(pan: number | undefined, tilt: number | undefined): void {
     streamCommand('Tilt', { command: 'set', attribute: 'Tilt', level: clamp(tilt) });
 }
 
+/** Pan and tilt, and where that is on stage. */
 export function PositionControl({
   chosen,
   disabled,

@@ -12,6 +12,7 @@ import { FanShape, Graph, shapeOf, type Shape } from './FanShape';
 import { CHIP, PANEL } from './look';
 import { Times } from './Times';
 
+/** A family of the deck. */
 export function Section({
   title,
   family,

@@ -31,6 +31,7 @@ function guardSelected(on: boolean): void {
   void said({ command: 'guard', fixtures, on });
 }
 
+/** Selects by what units are or do. */
 export function ChooseMenu({ label }: { label: string }) {
   const show = useShow();
   const list = useList();
@@ -122,6 +123,7 @@ export function ChooseMenu({ label }: { label: string }) {
   );
 }
 
+/** What is selected, and stepping through it. */
 export function SelectBar({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
   const selection = useScreen((s) => s.selection);
   const programmer = useScreen((s) => s.programmer);

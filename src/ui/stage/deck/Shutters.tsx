@@ -74,6 +74,7 @@ function lead(blade: Blade, what: string, at: Point): void {
   setTurn(blade.n, ((slope * 180) / Math.PI) * Math.sign(across || 1));
 }
 
+/** Four blades in their gate, dragged by their edges. */
 export function Shutters({ chosen, disabled }: { chosen: readonly Chosen[]; disabled: boolean }) {
   const svg = useRef<SVGSVGElement>(null);
   const blades = [

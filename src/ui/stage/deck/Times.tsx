@@ -34,6 +34,7 @@ function sayTimes(times: readonly number[], digits: number): string {
   return low === high ? high.toFixed(digits) : `${low.toFixed(digits)}–${high.toFixed(digits)}`;
 }
 
+/** Times of what is held. */
 export function Times({
   family,
   chosen,

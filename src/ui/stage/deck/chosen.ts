@@ -10,6 +10,7 @@ import type { FixtureRow } from '@/core/fixtures/rows';
 import { levels, useLevelTick } from '../../state/levels';
 import { useScreen, useShow } from '../../state/store';
 
+/** A unit that is selected. */
 export interface Chosen {
   fixture: FixtureRow;
   type: TypeRow;
@@ -24,6 +25,7 @@ const attributesIn = (mode: Mode): readonly string[] => {
   return found;
 };
 
+/** All that are, in their order. */
 export function useChosen(): Chosen[] {
   const show = useShow();
   const selection = useScreen((s) => s.selection);
@@ -41,6 +43,7 @@ export function useChosen(): Chosen[] {
   }, [show, selection, version]);
 }
 
+/** A unit’s channel of an attribute. */
 export const channelOf = (c: Chosen, attribute: string): Channel | undefined =>
   c.mode.channels.find((x) => x.attribute === attribute);
 
@@ -55,6 +58,7 @@ export function useLevels(): (fixtureId: string, attribute: string) => number {
   };
 }
 
+/** How far values of several units are apart. */
 export interface Range {
   /** In the attribute's unit. */
   low: number;

@@ -14,6 +14,7 @@ import { CHIP } from './StepLine';
 import { usePhases } from './use-phases';
 import { useRounds } from './use-rounds';
 
+/** How an effect goes and is spread. */
 export function EffectDeck({ trying }: { trying: Trying }) {
   const { draft } = trying;
   return (

@@ -29,6 +29,7 @@ function usePlays(): void {
   useEffect(() => blindChanged(blind), [blind]);
 }
 
+/** An effect that is made, tried on what is selected. */
 export function EffectPanel({ trying }: { trying: Trying }) {
   const show = useShow();
   const chosen = useChosen();

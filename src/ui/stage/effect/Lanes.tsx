@@ -107,6 +107,7 @@ function useLaneHands(
   return { drag, add, setSteps };
 }
 
+/** Shapes of an effect, one under the other, drawn by hand. */
 export function Lanes({ trying, chosen }: { trying: Trying; chosen: readonly Chosen[] }) {
   const box = useRef<HTMLDivElement>(null);
   const svg = useRef<SVGSVGElement>(null);

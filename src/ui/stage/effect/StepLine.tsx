@@ -29,6 +29,7 @@ import { channelFor, laneName, laneUnit, levelOfWords, sayStep, stepInWords } fr
 
 const LINE = 'flex flex-none flex-wrap items-center gap-x-4 gap-y-1 px-4 text-[12.5px] text-soft';
 
+/** The step that is chosen, in a line. */
 export function StepLine({ trying, chosen }: { trying: Trying; chosen: readonly Chosen[] }) {
   const track = trying.draft.tracks[trying.lane];
   if (!track) return null;
@@ -196,6 +197,7 @@ function CurveChoice({ track }: { track: EffectTrack }) {
   );
 }
 
+/** How a small button of that line looks. */
 export const CHIP =
   'h-7 rounded-md bg-raised px-2.5 text-[12.5px] text-soft hover:bg-lift aria-pressed:bg-standby-wash aria-pressed:text-standby aria-pressed:inset-ring aria-pressed:inset-ring-standby';
 

@@ -20,6 +20,7 @@ export function channelFor(chosen: readonly Chosen[], attribute: string): Channe
   return undefined;
 }
 
+/** What a lane is called. */
 export const laneName = (attribute: string): string =>
   attribute in FAMILY_NAMES ? FAMILY_NAMES[attribute as Family] : attributeInfo(attribute).label;
 

@@ -9,6 +9,7 @@ import { useShow } from '../../state/store';
 
 const PICTURES = 12;
 
+/** Cues that would look different. */
 export function Consequences({ found }: { found: readonly Consequence[] }) {
   const show = useShow();
   const rows = useMemo(

@@ -21,6 +21,7 @@ export function useOnFaders(kind: FaderRow['holds']['kind'], id: string): string
 export const OnFaders = ({ why }: { why: string | null }) =>
   why !== null && <p className="mt-1 text-warning">{why}</p>;
 
+/** Asks before something is deleted that others use. */
 export function DeleteUsed({
   of,
   kind,

@@ -9,6 +9,7 @@ import { edit, heldValues } from '../../state/actions';
 import { useScreen, useShow } from '../../state/store';
 import { linesOf } from './look-words';
 
+/** Records what is held as a look. */
 export function RecordLook({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const values = useScreen((s) => s.values);
@@ -67,6 +68,7 @@ export function RecordLook({ onClose }: { onClose: () => void }) {
   );
 }
 
+/** Deletes a look, and says what becomes of its uses. */
 export function DeleteLook({ look, onClose }: { look: LookRow; onClose: () => void }) {
   const uses = lookUses(useShow(), look.id);
   return (

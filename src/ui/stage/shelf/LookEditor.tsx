@@ -169,6 +169,7 @@ function useFollows(
   }, [show, look, items, revision]);
 }
 
+/** What a look says, unit by unit. */
 export function LookEditor({ look, onClose }: { look: LookRow; onClose: () => void }) {
   const editable = mayEdit(useScreen((s) => s.you.role));
   const [draft, setDraft] = useState<readonly LookItem[] | null>(null);

@@ -14,6 +14,7 @@ import { edit, heldValues, tryEdit } from '../../state/actions';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { Consequences } from './Consequences';
 
+/** Families of palettes as people read them. */
 export const FAMILY_WORDS: Record<PaletteFamily, string> = {
   intensity: 'Intensity',
   position: 'Position',
@@ -70,6 +71,7 @@ function useDraft(first: PaletteFamily) {
 }
 type Draft = ReturnType<typeof useDraft>;
 
+/** Records what is held as a palette. */
 export function RecordPalette({
   family: first,
   onClose,
@@ -247,6 +249,7 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
   );
 }
 
+/** Deletes a palette, and says what becomes of its uses. */
 export function DeletePalette({ palette, onClose }: { palette: PaletteRow; onClose: () => void }) {
   const uses = paletteUses(useShow(), palette.id);
   return (

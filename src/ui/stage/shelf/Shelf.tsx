@@ -125,6 +125,7 @@ function Tiles({
   ));
 }
 
+/** Palettes, looks and effects, to be given or played. */
 export function Shelf() {
   const show = useShow();
   const editable = mayEdit(useScreen((s) => s.you.role));

@@ -6,6 +6,7 @@ import { useTaps } from '../../parts/use-taps';
 import { said, streamCommand } from '../../state/actions';
 import { mayPlay, useScreen } from '../../state/store';
 
+/** Beats a minute, tapped or typed. */
 export function Tempo() {
   const bpm = useScreen((s) => s.playback.tempo_bpm);
   const role = useScreen((s) => s.you.role);

@@ -5,6 +5,7 @@ import { MoreHorizontal } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { initials } from '../../parts/initials';
 
+/** A line of a tile’s menu. */
 export interface TileAction {
   label: string;
   danger?: boolean;
@@ -16,6 +17,7 @@ const ITEM =
   'flex h-8 cursor-default items-center rounded px-2.5 outline-none data-[highlighted]:bg-standby-wash data-[highlighted]:text-text';
 const tone = (a: TileAction): string => (a.danger ? 'text-danger' : 'text-soft');
 
+/** One thing of the shelf. */
 export function Tile({
   of,
   number,

@@ -18,6 +18,7 @@ import { Rename } from '../../parts/Rename';
 import { OnFaders, useOnFaders } from './DeleteUsed';
 import { DeletePalette, RecordPalette, UpdatePalette, Uses } from './PaletteDialogs';
 
+/** What is asked about something of the shelf. */
 export type Doing =
   | { do: 'record' }
   | { do: 'update' | 'delete' | 'rename' | 'uses'; palette: PaletteRow }
@@ -91,6 +92,7 @@ function DeleteEffect({ effect, onClose }: { effect: EffectRow; onClose: () => v
   );
 }
 
+/** Asks it. */
 export function DoingDialog({
   doing,
   shelf,

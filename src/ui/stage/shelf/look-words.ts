@@ -20,6 +20,7 @@ function sayItem(show: Show, item: LookItem): string {
   }
 }
 
+/** A line of what a look says. */
 export interface LookLine {
   text: string;
   items: LookItem[];

@@ -49,6 +49,7 @@ function coloursOf(show: Show, palette: PaletteRow): string[] {
   return [...found];
 }
 
+/** What a palette looks like, small. */
 export function PalettePicture({
   show,
   palette,

@@ -31,6 +31,7 @@ const onSelection = (thing: Thing): boolean => takesSelection(useScreen.getState
 export const playTile = (thing: Thing, on: boolean, chosen: readonly FixtureRow[]): void =>
   play(thing, on, onSelection(thing) ? chosen : []);
 
+/** Lines of a menu that play something, or end it. */
 export function playActions(
   thing: Thing,
   plays: boolean,
@@ -64,6 +65,7 @@ const Draft = z.object({
   time: typedTime(true).transform((t) => (t === '' ? null : (seconds(t) ?? null))),
 });
 
+/** The time in which something plays by itself. */
 export function PlayTime({
   kind,
   row,

@@ -141,6 +141,7 @@ function paletteActions(moment: Moment, palette: PaletteRow, begin: Begin): Tile
   ];
 }
 
+/** A palette on the shelf. */
 export function PaletteTile({
   palette,
   moment,
@@ -204,6 +205,7 @@ function lookActions(moment: Moment, look: LookRow, begin: Begin): TileAction[] 
   return actions;
 }
 
+/** A look on the shelf. */
 export function LookTile({ look, moment, begin }: { look: LookRow; moment: Moment; begin: Begin }) {
   const { show } = moment;
   const uses = moment.uses(look.id);
@@ -242,6 +244,7 @@ const sayPace = ({ speed }: EffectRow): string => {
   return 'round_s' in speed ? `${speed.round_s} s` : `${speed.beats} beats`;
 };
 
+/** An effect on the shelf. */
 export function EffectTile({
   effect,
   moment,

@@ -85,6 +85,7 @@ function useView(
   return { view, failed };
 }
 
+/** The stage in space. */
 export function Space() {
   const show = useShow();
   const selection = useScreen((s) => s.selection);

@@ -4,6 +4,7 @@
  */
 import * as THREE from 'three';
 
+/** Many copies of one body, drawn at once. */
 export interface Batch {
   mesh: THREE.Mesh;
   /** Puts copy `i` where the matrix says. */

@@ -63,12 +63,14 @@ function lensOf(body: readonly BodyPart[], reach_m: number): number {
   return Math.max(0, -(last?.mesh.low[2] ?? 0) - reach_m);
 }
 
+/** Bodies of units, which turn as their levels say. */
 export interface Bodies {
   meshes: THREE.Object3D[];
   /** Turns a lamp's parts as its levels say. @returns metres from where its axes meet to its lens; undefined for what has no shape of its own */
   turn: (lamp: number, levels: Float32Array) => number | undefined;
 }
 
+/** Builds them. */
 export function bodiesOf(lamps: readonly Lamp[], color: number): Bodies {
   const kinds = new Map<string, Kind>();
   const numbers = new Map<string, number>();

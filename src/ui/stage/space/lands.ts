@@ -28,6 +28,7 @@ export interface Land {
   v: World;
 }
 
+/** Where a beam ends. */
 export interface Landing {
   way: Vec;
   /** Half of its angle, in degrees. */
@@ -58,6 +59,7 @@ function landOn(s: Surface, from: Vec, way: Vec, half: number): Land | undefined
   };
 }
 
+/** Ends of all beams, found anew where something moved. */
 export class Landings {
   private readonly known = new Map<number, Landing>();
 

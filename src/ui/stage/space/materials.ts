@@ -5,8 +5,10 @@ import { PATTERNS } from '@/core/rig/patterns';
 /** Patterns in one texture: white where light goes through. */
 export const PATTERN_NAMES = Object.keys(PATTERNS);
 const CELL = 96;
+/** How patterns lie in their one picture. */
 export const ATLAS = { columns: 4, rows: 4 } as const;
 
+/** Draws that picture. */
 export function patternAtlas(): THREE.CanvasTexture {
   const canvas = document.createElement('canvas');
   canvas.width = CELL * ATLAS.columns;

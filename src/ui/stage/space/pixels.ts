@@ -12,6 +12,7 @@ const STILL_MS = 250;
 /** Where a processor does the work of a graphics card, smooth edges cost more than they show. */
 const SOFTWARE_RATIO = 0.5;
 
+/** How finely space is drawn, by how long a frame takes. */
 export class Pixels {
   /** Pixels drawn for one of the screen, while it moves. */
   ratio: number;

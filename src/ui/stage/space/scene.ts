@@ -35,6 +35,7 @@ const MOST_LANDS = 8;
 const GAMMA = 1.6;
 const WIDEST_DEG = 80;
 
+/** Everything that is drawn in space. */
 export interface SpaceScene {
   scene: THREE.Scene;
   /** Writes the light of these levels. */
@@ -265,6 +266,7 @@ function throwAway(scene: THREE.Scene): void {
   });
 }
 
+/** Builds it from a rig. */
 export function buildScene(
   lamps: readonly Lamp[],
   pieces: readonly PieceRow[],

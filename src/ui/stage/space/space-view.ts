@@ -56,6 +56,7 @@ class Followed {
   }
 }
 
+/** Space on a canvas, seen from an eye that people move. */
 export class SpaceView {
   private readonly renderer: THREE.WebGLRenderer;
   private readonly eye = new THREE.PerspectiveCamera(42, 1, 0.1, 120);

@@ -1,20 +1,24 @@
 /** What light falls on: flat pieces of the stage, and where on them a beam lands. Stage metres: x right, y upstage, z up. */
 import type { PieceRow } from '@/core/plan/rows';
 
+/** A point or a direction, metres. */
 export type Vec = readonly [x: number, y: number, z: number];
 /** Stage metres (x right, y upstage, z up) as three.js has them: x, z, -y. */
 export const toWorld = ([x, y, z]: Vec): [x: number, y: number, z: number] => [x, z, -y];
+/** The sum of two, the second taken `k` times. */
 export const add = (a: Vec, b: Vec, k = 1): Vec => [
   a[0] + b[0] * k,
   a[1] + b[1] * k,
   a[2] + b[2] * k,
 ];
+/** Their inner product. */
 export const dot = (a: Vec, b: Vec): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const cross = (a: Vec, b: Vec): Vec => [
   a[1] * b[2] - a[2] * b[1],
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ];
+/** The same direction, one long. */
 export const unit = (a: Vec): Vec => {
   const l = Math.hypot(...a) || 1;
   return [a[0] / l, a[1] / l, a[2] / l];

@@ -98,6 +98,7 @@ function OccasionLine({
   );
 }
 
+/** What plays by the calendar. */
 export function CalendarDialog({ onClose }: { onClose: () => void }) {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));

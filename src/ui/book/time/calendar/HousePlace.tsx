@@ -6,6 +6,7 @@ import { mayEdit, useScreen, useShow } from '../../../state/store';
 
 const HOUSE_AT = 'Place of the house';
 
+/** Where the house is, for the sun. */
 export function HousePlace() {
   const show = useShow();
   const may = mayEdit(useScreen((s) => s.you.role));

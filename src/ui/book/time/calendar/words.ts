@@ -3,6 +3,7 @@ import { formatCueNumber } from '@/core/cues/number';
 import type { OccasionRow } from '@/core/occasions/rows';
 import type { Show } from '@/core/show/show';
 
+/** What an occasion does, in words. */
 export const DOES_WORDS = {
   go: 'GO on',
   goto: 'to a cue of',
@@ -10,6 +11,7 @@ export const DOES_WORDS = {
   release: 'releases',
 } as const satisfies Record<OccasionRow['does'], string>;
 
+/** The same with its list and cue. */
 export function sayDoes(show: Show, o: OccasionRow): string {
   const list = show.lists.get(o.list)?.name ?? 'a list that is gone';
   const cue = show.cues.get(o.cue ?? '');
