@@ -2,7 +2,13 @@
 import type { Standing } from '../core/rights.ts';
 import type { WhoIsIt } from '../store/rights.ts';
 import { issueTicket } from '../store/ticket.ts';
-import { admit } from './entrance.ts';
+import { admit, makeEntrance } from './entrance.ts';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { WebSocket } from 'ws';
+import type { Client } from './client.ts';
+import { desk } from './simulated-desk.ts';
 
 const SECRET = 'a secret of this test alone';
 
@@ -91,5 +97,92 @@ test('whoever signed out, is no longer of the show, or locked the screen for ano
   // A locked screen comes in, and is told what plays alone (`client.test.ts`).
   expect(await as(standing({ role: 'operator', isLocked: true }))).toMatchObject({
     who: { isLocked: true },
+  });
+});
+
+describe('over the network', () => {
+  const servers: Server[] = [];
+  afterEach(() => {
+    for (const server of servers.splice(0)) {
+      server.closeAllConnections();
+      server.close();
+    }
+  });
+
+  async function entrance(
+    more: { who?: WhoIsIt | null; opens?: () => Promise<unknown>; fails?: boolean } = {},
+  ) {
+    const { needs } = door(more.who === undefined ? {} : { who: more.who });
+    const joined: Client[] = [];
+    const d = desk();
+    const house = {
+      onAir: true,
+      open: more.opens ?? (() => Promise.resolve(d.live)),
+      joined: (client: Client) => void joined.push(client),
+      left: () => undefined,
+      air: () => ({}),
+      hands: { state: () => ({}) },
+      sounds: {},
+      notKept: null,
+    };
+    const server = createServer();
+    servers.push(server);
+    const enter = makeEntrance({
+      ...needs,
+      house: house as never,
+      log: pino({ level: 'silent' }),
+      ...(more.fails ? { standing: () => Promise.reject(new Error('away')) } : {}),
+    });
+    server.on('upgrade', enter);
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', () => done()));
+    const { port } = server.address() as AddressInfo;
+    const knock = (path: string) =>
+      new Promise<{ heard: { type?: string }[]; ended: string }>((done) => {
+        const heard: { type?: string }[] = [];
+        const ws = new WebSocket(`ws://127.0.0.1:${port}${path}`);
+        // A screen that speaks before it was greeted.
+        ws.on('open', () => ws.send(JSON.stringify({ type: 'ping', at: 7 })));
+        ws.on('message', (data) => {
+          heard.push(JSON.parse(String(data)) as { type?: string });
+          if (heard.at(-1)?.type !== 'pong') return;
+          ws.close();
+          done({ heard, ended: 'open' });
+        });
+        ws.on('unexpected-response', (_, { statusCode }) =>
+          done({ heard, ended: String(statusCode) }),
+        );
+        ws.on('close', (code) => done({ heard, ended: String(code) }));
+        ws.on('error', () => undefined);
+      });
+    return { knock, joined };
+  }
+  const live = (): string => `/live?ticket=${encodeURIComponent(ticket())}`;
+
+  test('whoever is let in is greeted first, and what they said before is answered then', async () => {
+    const { knock, joined } = await entrance();
+    const { heard, ended } = await knock(live());
+    expect([ended, heard[0]?.type, heard.at(-1)?.type]).toEqual(['open', 'welcome', 'pong']);
+    expect(joined).toHaveLength(1);
+    expect(joined[0]?.actor).toMatchObject({ userId: 'tam', name: 'Tam Brevik', role: 'operator' });
+  });
+
+  test('whoever is not is told why in the status of the answer', async () => {
+    const open = await entrance();
+    expect((await open.knock('/elsewhere')).ended).toBe('404');
+    expect((await open.knock('/live')).ended).toBe('401');
+    expect((await open.knock('/live?ticket=made-up')).ended).toBe('401');
+    const stranger = await entrance({ who: standing({}) });
+    expect((await stranger.knock(live())).ended).toBe('403');
+    const broken = await entrance({ fails: true });
+    expect((await broken.knock(live())).ended).toBe('503');
+    expect([open.joined, stranger.joined, broken.joined]).toEqual([[], [], []]);
+  });
+
+  test('a show that is not there, or cannot be opened now, is said on the socket', async () => {
+    const none = await entrance({ opens: () => Promise.resolve(undefined) });
+    expect((await none.knock(live())).ended).toBe('4404');
+    const later = await entrance({ opens: () => Promise.reject(new Error('away')) });
+    expect((await later.knock(live())).ended).toBe('1013');
+    expect([none.joined, later.joined]).toEqual([[], []]);
   });
 });

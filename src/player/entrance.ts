@@ -47,13 +47,15 @@ function comeIn(needs: EntranceNeeds, ws: WebSocket, { ticket, who, of }: Admitt
   const { showId } = ticket;
   // What it says before the show is open is heard after that.
   ws.pause();
+  // A socket that hears nothing would not hear that the other side has closed too, and stay for half a minute.
+  const turnAway = (code: number, why: string): void => {
+    ws.resume();
+    ws.close(code, why);
+  };
   house
     .open(showId)
     .then((show) => {
-      if (!show) {
-        ws.close(4404, 'no such show');
-        return;
-      }
+      if (!show) return turnAway(4404, 'no such show');
       const client = new Client(
         ws,
         showId,
@@ -66,7 +68,7 @@ function comeIn(needs: EntranceNeeds, ws: WebSocket, { ticket, who, of }: Admitt
       client.start(show);
       house.joined(client);
     })
-    .catch(() => ws.close(1013, 'the show cannot be opened right now'));
+    .catch(() => turnAway(1013, 'the show cannot be opened right now'));
 }
 
 /** @returns what a server does with an upgrade */
