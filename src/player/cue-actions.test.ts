@@ -30,7 +30,7 @@ function acting(answer: object = { ok: true }) {
     },
   });
   const fader = [...show.faders.keys()][0] ?? '';
-  show.apply([changeOf('sounds', null, { id: 'bell', name: 'Bell', file: FILE } as never)]);
+  show.apply([changeOf('sounds', null, { id: 'bell', name: 'Bell', file: FILE })]);
   const did: unknown[][] = [];
   const noting =
     (what: string) =>
@@ -71,7 +71,7 @@ function acting(answer: object = { ok: true }) {
   });
   const run = (...of: object[]): void => {
     const row = show.cues.get(tableId('cues').parse(cueId));
-    if (row) actions.run({ ...row, actions: of as CueAction[] } as CueRow);
+    if (row) actions.run({ ...row, actions: of as CueAction[] });
   };
   const since = (): unknown[][] => did.splice(0);
   const texts = (): string[] => actions.reports.splice(0).map((r) => r.text);
@@ -189,7 +189,7 @@ test('what is gone, refused or heard nowhere is said, and stops nothing that com
 test('an action that was pressed answers at once; what goes wrong later says who pressed it', async () => {
   const a = acting();
   expect(a.actions.press('Sheet 1', { do: 'let-off' })).toEqual({ ok: true });
-  expect(a.actions.press('Sheet 1', { do: 'sound', sound: 'gone' as never })).toMatchObject({
+  expect(a.actions.press('Sheet 1', { do: 'sound', sound: 'gone' })).toMatchObject({
     code: 'nothing',
     message: 'Its sound has been deleted.',
   });

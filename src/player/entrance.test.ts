@@ -143,7 +143,7 @@ describe('over the network', () => {
         // A screen that speaks before it was greeted.
         ws.on('open', () => ws.send(JSON.stringify({ type: 'ping', at: 7 })));
         ws.on('message', (data) => {
-          heard.push(JSON.parse(String(data)) as { type?: string });
+          heard.push(JSON.parse((data as Buffer).toString()) as { type?: string });
           if (heard.at(-1)?.type !== 'pong') return;
           ws.close();
           done({ heard, ended: 'open' });
