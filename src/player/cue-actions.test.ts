@@ -1,5 +1,5 @@
 /** What cues do beside their light, asked directly: each action, what is said where it cannot be, and where it ends. */
-import type { CueAction, CueRow } from '../core/cues/rows.ts';
+import type { CueAction } from '../core/cues/rows.ts';
 import { idOf as tableId } from '../core/show/fields.ts';
 import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
 import { changeOf } from '../core/show/fields-of.ts';
