@@ -177,6 +177,26 @@ test.each<[string, (a: RdmMessage) => readonly (RdmMessage | Uint8Array)[], stri
   expect(rdm.state().devices).toMatchObject([{ odd: says, footprint: 0 }]);
 });
 
+test('what a unit does not say of itself is left open, and the rest is shown', async () => {
+  const mute = new Set<number>([PARAMETER.modeDescription, PARAMETER.hours, PARAMETER.model]);
+  const { rdm } = rig([unit(1)], (a) => (mute.has(a.parameter) ? [] : [a]));
+  await rdm.look();
+  expect(rdm.state().devices).toMatchObject([
+    {
+      model: 'model 7',
+      maker: 'Aldersund',
+      footprint: 5,
+      modes: [
+        { footprint: 0, name: '' },
+        { footprint: 0, name: '' },
+      ],
+      hours: null,
+      lampHours: 5,
+      odd: null,
+    },
+  ]);
+});
+
 test('an answer in parts is put together, and one that needs time is waited for', async () => {
   const seen = new Set<number>();
   const { rdm } = rig([unit(1)], (a) => {

@@ -123,6 +123,31 @@ test('going on air fades in, going off air fades out and terminates three times'
   output.close(() => undefined);
 });
 
+test('a stream that is on its way out and is wanted again in the middle of that goes on and does not end', async () => {
+  const { output, engine, routes, seen } = await house();
+  const sacn = routes.filter((r) => r.protocol === 'sacn' && r.on);
+  const [first, second] = [...new Set(sacn.map((r) => r.universe))];
+  expect(second).toBeDefined();
+  const only = (...universes: (number | undefined)[]) =>
+    sacn.filter((r) => universes.includes(r.universe));
+  output.take(engine, only(first, second), 0, 0);
+  output.send(0);
+  // Another show, without one of them.
+  output.take(engine, only(first), 1000, 1000);
+  output.send(1300);
+  output.setRoutes(only(first, second));
+  for (const ms of [1400, 2100, 2200, 3300]) output.send(ms);
+  await settle();
+  const ended = (universe: number | undefined): number =>
+    seen().filter((p) => p.universe === universe && p.terminated).length;
+  expect([ended(first), ended(second)]).toEqual([0, 0]);
+  const numbers = seen()
+    .filter((p) => p.universe === second)
+    .map((p) => p.sequence);
+  expect(numbers).toEqual(numbers.map((_, i) => (numbers[0] ?? 0) + i));
+  output.close(() => undefined);
+});
+
 test('a route that is switched off ends its stream and leaves the others alone', async () => {
   const { output, engine, routes, seen, artnet } = await house();
   output.take(engine, routes, 0, 0);

@@ -117,3 +117,18 @@ test('level and fades are drawn from frame to frame', () => {
   expect(gain(3)).toBeCloseTo(0.1, 3);
   expect(gain(5)).toBeCloseTo(0.05, 3);
 });
+
+test('what is off by little is led back by half of that in a second, and never by more than nobody hears', () => {
+  const mixer = new Mixer(OUT_HZ);
+  play(mixer, 1, () => track());
+  const offAfter = (blocks: number, late_ms: number, from: number): number => {
+    play(mixer, blocks, () => track({ at_ms: -late_ms }), from * 100);
+    return mixer.off_ms.get('waltz') ?? NaN;
+  };
+  // What is seen at the beginning of the last block: ten of them have led it by a twentieth each.
+  expect(offAfter(11, 4, 1)).toBeCloseTo(4 * 0.95 ** 10, 1);
+  // Far off it is led by six thousandths of the time and no more.
+  const before = offAfter(1, 34, 12);
+  expect(before).toBeGreaterThan(25);
+  expect(before - offAfter(10, 34, 13)).toBeCloseTo(6, 0);
+});
