@@ -90,7 +90,8 @@ test('messages go to the peer of their kind; where nobody listens that is said, 
   open.pop();
   await new Promise<void>((done) => gone.socket.close(() => done()));
   const says = `nobody listens for OSC at 127.0.0.1:${gone.port}`;
-  expect(await alone.osc(Uint8Array.of(1))).toBe(says);
+  // What the network says of it may come after the answer on a slow machine.
+  await until(async () => (await alone.osc(Uint8Array.of(1))) === says);
   const back = createSocket('udp4');
   open.push(() => back.close());
   const heard: number[][] = [];
@@ -154,12 +155,16 @@ test('remote controls that flood are heard two hundred times in a second, and an
   const answers: number[] = [];
   sender.on('message', (_, { port: of }) => answers.push(of));
   const message = oscMessage('/wingman/go', []);
-  for (let i = 0; i < 400; i++)
+  const began = performance.now();
+  for (let i = 0; i < 1500; i++) {
     await new Promise<void>((done) => sender.send(message, port, '127.0.0.1', () => done()));
+    // A socket that nobody reads drops what it has no room for.
+    await new Promise((done) => setImmediate(done));
+  }
   await until(() => heard >= 200);
   await new Promise((done) => setTimeout(done, 50));
-  // A second may have passed meanwhile on a slow machine.
-  expect(heard % 200).toBe(0);
+  // As many seconds as have begun meanwhile, also on a slow machine.
+  expect(heard).toBeLessThanOrEqual(200 * (2 + Math.floor((performance.now() - began) / 1000)));
   listening.send(oscMessage('/wingman/cue', []), from);
   await until(() => answers.length > 0);
   expect(answers).toEqual([port]);
