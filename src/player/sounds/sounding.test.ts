@@ -95,7 +95,7 @@ function machine(more: Partial<SoundingNeeds> = {}) {
       }
     },
     /** The process is held up. */
-    skip: (ms: number) => void (clock.now_ms += ms),
+    holdUp: (ms: number) => void (clock.now_ms += ms),
     blocks: (of = 'heard/own') => written.get(of) ?? [],
     /** What is heard at a moment of an output that was opened at 0. */
     at: (ms: number, of = 'heard/own'): number | undefined => {
@@ -134,7 +134,7 @@ test('held up, it goes on a block ahead of now: what is past is past', async () 
   const m = await playing();
   m.pass(20);
   const before = m.blocks().length;
-  m.skip(1000);
+  m.holdUp(1000);
   m.pass(20);
   expect(m.blocks()[before]?.frame).toBe((1040 / 1000) * RATE_HZ + BLOCK);
   m.pass(200);
