@@ -46,8 +46,8 @@ const OPERATORS: Readonly<Record<string, string>> = {
   '*': '/',
   '??': '&&',
 };
-/** What no unit can run, and what only tests and tools read: a process’s own beginning is run by the journeys. */
-const NOT_SEEN = /\/main\.ts$|\.test\.tsx?$|\.d\.ts$|\/testing\/|simulated-desk/;
+/** What no unit can run, and what is itself a test or made for one: a process’s own beginning is run by the journeys. */
+const NOT_SEEN = /\/main\.ts$|\.test\.tsx?$|\.d\.ts$|\/testing\/|simulated-desk|two-cards/;
 
 function sources(folder: string): string[] {
   return readdirSync(folder).flatMap((name) => {
@@ -122,9 +122,9 @@ function sample(folder: string, count: number, seed: number): Mutation[] {
   return [...picked];
 }
 
-/** Tests that name the file in an import: the likeliest to notice. */
+/** Tests that name the file, in an import or as what they start: the likeliest to notice. */
 function nearest(file: string): string[] {
-  const named = new RegExp(`from '[^']*/${basename(file).replaceAll('.', '\\.')}'`);
+  const named = new RegExp(`'[^']*/${basename(file).replaceAll('.', '\\.')}'`);
   return tests('src').filter((test) => named.test(readFileSync(test, 'utf8')));
 }
 

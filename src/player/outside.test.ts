@@ -42,7 +42,7 @@ test('a free port is used as it is, and nothing is said', async () => {
   expect(listening.ears()).toEqual({ port, problem: null });
 });
 
-test('an address that is not this machine’s is said in words, and nothing is tried over and over', async () => {
+test('an address that is not this machine’s is said in words', async () => {
   const listening = listenOsc('203.0.113.9', 9440, () => undefined);
   open.push(listening.close);
   await until(() => listening.ears().problem !== null);
@@ -50,6 +50,21 @@ test('an address that is not this machine’s is said in words, and nothing is t
     port: null,
     problem: expect.stringContaining('Remote controls are not heard'),
   });
+});
+
+test('where no port is free, above the highest there is none: it is said, and taken up when one is', async () => {
+  const last = createSocket('udp4');
+  await new Promise<void>((done) => last.bind(65_535, '127.0.0.1', done));
+  const listening = listenOsc('127.0.0.1', 65_535, () => undefined);
+  open.push(listening.close);
+  await until(() => listening.ears().problem !== null);
+  expect(listening.ears()).toEqual({
+    port: null,
+    problem: 'No UDP port from 65535 to 65535 is free: remote controls are not heard.',
+  });
+  last.close();
+  await until(() => listening.ears().port === 65_535);
+  expect(listening.ears().problem).toBeNull();
 });
 
 /** A peer that hears what comes. */

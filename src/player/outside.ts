@@ -2,6 +2,7 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { readOsc } from '../core/output/osc.ts';
 import type { Outside } from './cue-actions.ts';
+import { AGAIN_MS } from './network/udp.ts';
 import type { Where } from './osc-subscribers.ts';
 
 /** A closed port answers at once on this machine; a peer elsewhere does not answer at all. */
@@ -61,6 +62,7 @@ export interface Ears {
   problem: string | null;
 }
 const PORTS_TRIED = 20;
+const LAST_PORT = 65_535;
 
 /** Raw MIDI bytes from programs on this machine, as if a device were plugged into it: for trying, and for tests. */
 export function listenMidi(port: number, heard: (bytes: readonly number[]) => void): () => void {
@@ -88,6 +90,7 @@ export function listenOsc(host: string, first: number, heard: Heard, wanted = fi
   let ears: Ears = { port: null, problem: null };
   let open_: Open | null = null;
   let closed = false;
+  let again: NodeJS.Timeout | undefined;
   const open = (port: number): void => {
     if (closed) return;
     open_ = listenOn(host, port, heard, (bound, error) => {
@@ -99,8 +102,9 @@ export function listenOsc(host: string, first: number, heard: Heard, wanted = fi
               ? null
               : `UDP port ${wanted} is taken on this machine: remote controls are heard on ${port} instead.`,
         };
-      else if (error.code === 'EADDRINUSE' && port < first + PORTS_TRIED) open(port + 1);
-      else
+      else if (error.code === 'EADDRINUSE' && port < Math.min(first + PORTS_TRIED, LAST_PORT))
+        open(port + 1);
+      else {
         ears = {
           port: null,
           problem:
@@ -108,6 +112,9 @@ export function listenOsc(host: string, first: number, heard: Heard, wanted = fi
               ? `No UDP port from ${first} to ${port} is free: remote controls are not heard.`
               : `Remote controls are not heard: ${error.message}.`,
         };
+        // A network that comes up after the house, or a program that ends, gives them back.
+        again = setTimeout(() => open(first), AGAIN_MS).unref();
+      }
     });
   };
   open(first);
@@ -116,6 +123,7 @@ export function listenOsc(host: string, first: number, heard: Heard, wanted = fi
     send: (packet, to) => open_?.send(packet, to),
     close: () => {
       closed = true;
+      clearTimeout(again);
       open_?.close();
     },
   };

@@ -2,8 +2,8 @@
  * The Art-Net port of this machine: one socket for all who listen, since a packet to this machine alone reaches one socket
  * only. Devices on this machine itself, which have the port too, are asked from a port of its own, and answer there.
  */
-import { createSocket, type RemoteInfo, type Socket } from 'node:dgram';
-import { shut } from './udp.ts';
+import type { RemoteInfo } from 'node:dgram';
+import { listen } from './udp.ts';
 
 /** Hears every packet, and from whom. */
 export type ArtnetListener = (
@@ -26,20 +26,10 @@ const BUFFER_BYTES = 4 * 1024 * 1024;
 /** Opens it; what goes wrong is said by `problem`, and tried again. */
 export function artnetPort(port: number): ArtnetPort {
   const listeners: ArtnetListener[] = [];
-  let problem: string | null = null;
-  const socket: Socket = createSocket({ type: 'udp4', reuseAddr: true });
-  socket.on('error', (error) => {
-    problem = `Art-Net is not heard: ${error.message}.`;
-  });
-  const own = createSocket({ type: 'udp4' });
-  own.on('error', () => undefined);
-  own.bind(0, '127.0.0.1');
-  own.unref();
-  for (const each of [socket, own])
-    each.on('message', (packet, from) => {
-      for (const listener of listeners) listener(packet, from);
-    });
-  socket.bind(port, () => {
+  const heard = (packet: Buffer, from: RemoteInfo): void => {
+    for (const listener of listeners) listener(packet, from);
+  };
+  const ear = listen({ port }, heard, (socket) => {
     try {
       socket.setBroadcast(true);
       socket.setRecvBufferSize(BUFFER_BYTES);
@@ -47,17 +37,19 @@ export function artnetPort(port: number): ArtnetPort {
       // A smaller buffer than wished for still receives.
     }
   });
-  socket.unref();
+  const own = listen({ port: 0, address: '127.0.0.1' }, heard);
   return {
     hear: (listener) => void listeners.push(listener),
     // An address that cannot be reached is a fact of the house's network, not a fault of the question.
-    send: (packet, host, to = port) => {
-      if (host.startsWith(OWN_NET)) own.send(packet, to, host, () => undefined);
-      else if (problem === null) socket.send(packet, to, host, () => undefined);
+    send: (packet, host, to = port) =>
+      (host.startsWith(OWN_NET) ? own : ear).socket()?.send(packet, to, host, () => undefined),
+    problem: () => {
+      const said = ear.problem();
+      return said === null ? null : `Art-Net is not heard: ${said}.`;
     },
-    problem: () => problem,
     close: () => {
-      for (const each of [socket, own]) shut(each);
+      ear.close();
+      own.close();
     },
   };
 }

@@ -1,5 +1,5 @@
 /** Who else is on the network: asks Art-Net nodes and answers them, tells and hears sACN universes. */
-import { createSocket, type Socket } from 'node:dgram';
+import { createSocket } from 'node:dgram';
 import {
   ART_STYLE,
   artAddress,
@@ -23,7 +23,7 @@ import { broadcastOf, cardTowards, leavesBy, usable, type Card } from '../../cor
 import type { Wires } from '../../core/wires/wires.ts';
 import type { NodeSeen, SourceSeen } from '../../core/live/messages.ts';
 import type { ArtnetPort } from './artnet-port.ts';
-import { ownAddresses, shut, staysIn } from './udp.ts';
+import { listen, ownAddresses, shut, staysIn, type Ear } from './udp.ts';
 
 /** Universes on the wire now, and where they go, for telling others. */
 export interface Sending {
@@ -272,10 +272,7 @@ export function discover(needs: DiscoveryNeeds): Discovery {
     const node = readArtPollReply(packet);
     if (node) nodes.take(node, from.address);
   });
-  const deaf = new Set<string>();
-  const { ear, stay } = listenForSources(needs.sacnPort, sources.take, () =>
-    deaf.add('other sACN sources'),
-  );
+  const { ear, stay } = listenForSources(needs.sacnPort, sources.take);
   const announces = announcing(needs, own);
   const ask = (): void => {
     stay();
@@ -287,7 +284,10 @@ export function discover(needs: DiscoveryNeeds): Discovery {
     asked: nodes.asked,
     nodes: () => nodes.list(needs.network().cards),
     sources: () => sources.list(needs.network().cards),
-    deaf: () => [...deaf, ...(artnet.problem() === null ? [] : ['Art-Net'])],
+    deaf: () => [
+      ...(ear.problem() === null ? [] : ['other sACN sources']),
+      ...(artnet.problem() === null ? [] : ['Art-Net']),
+    ],
     rename: (address, bindIndex, names) =>
       artnet.send(artAddress(names, bindIndex), address, artnetPortAt(needs, address)),
     poll: ask,
@@ -295,7 +295,7 @@ export function discover(needs: DiscoveryNeeds): Discovery {
       clearInterval(polling);
       answers.close();
       announces.close();
-      shut(ear);
+      ear.close();
     },
   };
 }
@@ -304,21 +304,16 @@ export function discover(needs: DiscoveryNeeds): Discovery {
 function listenForSources(
   port: number,
   heard: (packet: Uint8Array, from: string) => void,
-  failed: () => void,
-): { ear: Socket; stay: () => void } {
-  const ear = createSocket({ type: 'udp4', reuseAddr: true });
-  const stayOn = staysIn(ear, SACN_DISCOVERY_GROUP);
-  let isOpen = false;
-  const stay = (): void => {
-    if (isOpen) stayOn(ownAddresses());
-  };
-  ear.on('error', failed);
-  ear.on('close', () => (isOpen = false));
-  ear.on('message', (packet, from) => heard(packet, from.address));
-  ear.bind(port, SACN_DISCOVERY_GROUP, () => {
-    isOpen = true;
-    stay();
-  });
-  ear.unref();
+): { ear: Ear; stay: () => void } {
+  let stayOn: (addresses: readonly string[]) => void = () => undefined;
+  const stay = (): void => stayOn(ownAddresses());
+  const ear = listen(
+    { port, address: SACN_DISCOVERY_GROUP },
+    (packet, from) => heard(packet, from.address),
+    (socket) => {
+      stayOn = staysIn(socket, SACN_DISCOVERY_GROUP);
+      stay();
+    },
+  );
   return { ear, stay };
 }

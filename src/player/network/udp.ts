@@ -1,5 +1,5 @@
 /** What sockets of the network have in common. */
-import { createSocket, type Socket } from 'node:dgram';
+import { createSocket, type RemoteInfo, type Socket } from 'node:dgram';
 import { networkInterfaces } from 'node:os';
 
 /** IPv4 addresses of this machine. */
@@ -35,6 +35,62 @@ export function shut(socket: Socket | null): void {
   } catch {
     // It never opened.
   }
+}
+
+/** So often it is tried again to hear on a port that something else has. */
+export const AGAIN_MS = 1000;
+
+/** A port that is listened to. */
+export interface Ear {
+  /** Null while it cannot be had. */
+  socket: () => Socket | null;
+  /** Why nothing is heard, as the system says it; null while all is well. */
+  problem: () => string | null;
+  close: () => void;
+}
+
+/**
+ * Listens to a port that others of this machine may listen to as well. What has it for itself may end, and an address that
+ * is not there may come: until then it is tried again and again (artnet-port.test.ts).
+ * @param opened is told of each socket that hears
+ */
+export function listen(
+  at: { port: number; address?: string },
+  heard: (packet: Buffer, from: RemoteInfo) => void,
+  opened: (socket: Socket) => void = () => undefined,
+): Ear {
+  let socket: Socket | null = null;
+  let problem: string | null = null;
+  let again: NodeJS.Timeout | undefined;
+  const open = (): void => {
+    const made = createSocket({ type: 'udp4', reuseAddr: true });
+    // What is sent before it is bound waits for that.
+    socket = made;
+    made.on('message', heard);
+    made.on('error', (error) => {
+      shut(made);
+      if (socket !== made) return;
+      socket = null;
+      problem = error.message;
+      again = setTimeout(open, AGAIN_MS).unref();
+    });
+    made.bind(at, () => {
+      problem = null;
+      opened(made);
+    });
+    made.unref();
+  };
+  open();
+  return {
+    socket: () => socket,
+    problem: () => problem,
+    close: () => {
+      clearTimeout(again);
+      const last = socket;
+      socket = null;
+      shut(last);
+    },
+  };
 }
 
 /** A port of this machine that nobody has, for what is tried or measured. */

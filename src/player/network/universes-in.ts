@@ -1,5 +1,5 @@
 /** Universes of other desks as they come over the network: sACN and Art-Net, for hands, for merging, and for looking at. */
-import { createSocket, type Socket } from 'node:dgram';
+import type { RemoteInfo } from 'node:dgram';
 import { deskLifted, deskMoved } from '../../core/hands/desk.ts';
 import type { Moved } from '../../core/hands/midi.ts';
 import { heardBy } from '../../core/inputs/rows.ts';
@@ -16,7 +16,7 @@ import {
   type Source,
 } from '../../core/wires/received.ts';
 import type { ArtnetPort } from './artnet-port.ts';
-import { ownAddresses, shut, staysIn } from './udp.ts';
+import { listen, ownAddresses, staysIn, type Ear } from './udp.ts';
 
 interface Settings {
   /** Our own source’s, without dashes: what we send ourselves is no desk. */
@@ -33,8 +33,8 @@ interface Universe extends Received {
   card: string | null;
 }
 /** A multicast group that is listened to. */
-interface Ear {
-  socket: Socket;
+interface GroupEar {
+  ear: Ear;
   /** Once it is open: on these addresses. */
   stay: (addresses: readonly string[]) => void;
 }
@@ -72,39 +72,31 @@ function sacnEars(
   { sacnPort, cards }: Settings,
   hear: (packet: Uint8Array, address: string) => void,
 ) {
-  const ears = new Map<string, Ear>();
-  let unicast: Socket | null = null;
+  const ears = new Map<string, GroupEar>();
+  let unicast: Ear | null = null;
   let looked_ms = -Infinity;
-  let problem: string | null = null;
-  const open = (what: string): Socket => {
-    const socket = createSocket({ type: 'udp4', reuseAddr: true });
-    socket.on('error', (error) => {
-      problem = `${what} is not heard: ${error.message}.`;
-    });
-    socket.on('message', (packet, from) => hear(packet, from.address));
-    return socket;
-  };
+  const heard = (packet: Buffer, from: RemoteInfo): void => hear(packet, from.address);
   const addresses = (): string[] => cards().flatMap((c) => c.addresses.map((a) => a.address));
-  const openGroup = (port: string): Ear => {
-    const universe = Number(port.split('/')[1]);
-    const socket = open(`sACN universe ${universe}`);
-    const group = sacnMulticast(universe);
-    const ear: Ear = { socket, stay: () => undefined };
-    // Bound to the group’s own address, so that packets for the simulated node are not taken from it.
-    socket.bind(sacnPort, group, () => {
-      ear.stay = staysIn(socket, group);
-      ear.stay(addresses());
-    });
-    return ear;
+  const openGroup = (port: string): GroupEar => {
+    const group = sacnMulticast(Number(port.split('/')[1]));
+    const made: GroupEar = {
+      // Bound to the group’s own address, so that packets for the simulated node are not taken from it.
+      ear: listen({ port: sacnPort, address: group }, heard, (socket) => {
+        made.stay = staysIn(socket, group);
+        made.stay(addresses());
+      }),
+      stay: () => undefined,
+    };
+    return made;
   };
   return {
     /** Listens to the universes of these ports, and to no others. */
     follow: (ports: ReadonlySet<string>, now_ms: number): void => {
       for (const port of ports) if (!ears.has(port)) ears.set(port, openGroup(port));
-      for (const [port, { socket }] of ears) {
+      for (const [port, { ear }] of ears) {
         if (ports.has(port)) continue;
         ears.delete(port);
-        shut(socket);
+        ear.close();
       }
       if (now_ms - looked_ms < CARDS_EVERY_MS) return;
       looked_ms = now_ms;
@@ -115,20 +107,24 @@ function sacnEars(
      * by then. The simulated node has an address of its own, and keeps its packets.
      */
     alone: (on: boolean): void => {
-      if (on && !unicast) {
-        unicast = open('sACN');
-        unicast.bind(sacnPort);
-      } else if (!on) {
-        shut(unicast);
+      if (on) unicast ??= listen({ port: sacnPort }, heard);
+      else {
+        unicast?.close();
         unicast = null;
       }
     },
-    problem: () => problem,
-    /** Nobody wants to hear anything: what could not be heard is nobody's matter. */
-    forgive: () => void (problem = null),
+    /** Of what is listened to now. */
+    problem: (): string | null => {
+      const said = unicast?.problem();
+      if (said) return `sACN is not heard: ${said}.`;
+      for (const [port, { ear }] of ears)
+        if (ear.problem() !== null)
+          return `sACN universe ${port.split('/')[1]} is not heard: ${ear.problem()}.`;
+      return null;
+    },
     close: (): void => {
-      for (const { socket } of ears.values()) shut(socket);
-      shut(unicast);
+      for (const { ear } of ears.values()) ear.close();
+      unicast?.close();
     },
   };
 }
@@ -235,7 +231,6 @@ export function universesIn(settings: Settings, heard: UniversesHeard): Universe
       here.keep(all, now_ms);
       ears.follow(new Set([...here.ports()].filter((p) => p.startsWith('sacn/'))), now_ms);
       ears.alone(wanted.areAlone());
-      if (all.size === 0) ears.forgive();
     },
     names: (who) => wanted.of(who).filter((port) => shownBy(here.universes.get(port)) !== null),
     shown: (port) => shownBy(here.universes.get(port)),

@@ -18,6 +18,14 @@ export function sockets(failed: Failed): Post {
   let open = new Map<string | null, Socket | Error>();
   let stale: Socket[] = [];
 
+  const shut = (socket: Socket | Error): void => {
+    try {
+      if (!(socket instanceof Error)) socket.close();
+    } catch {
+      // It never opened.
+    }
+  };
+
   const opened = (from: string | null): Socket | Error => {
     const known = open.get(from);
     if (known) return known;
@@ -26,7 +34,12 @@ export function sockets(failed: Failed): Post {
       type: 'udp4',
       lookup: (host, _options, done) => done(null, host, 4),
     });
-    socket.on('error', (error) => open.set(from, error));
+    // Before it is bound: that an address is of no card any more is said while it is (threads.test.ts).
+    open.set(from, socket);
+    socket.on('error', (error) => {
+      if (open.get(from) === socket) open.set(from, error);
+      shut(socket);
+    });
     socket.bind({ port: 0, ...(from === null ? {} : { address: from }) }, () => {
       try {
         socket.setMulticastTTL(MULTICAST_HOPS);
@@ -34,12 +47,11 @@ export function sockets(failed: Failed): Post {
         socket.setSendBufferSize(BUFFER_BYTES);
         if (from !== null) socket.setMulticastInterface(from);
       } catch (error) {
-        open.set(from, error as Error);
+        socket.emit('error', error);
       }
     });
     socket.unref();
-    open.set(from, socket);
-    return socket;
+    return open.get(from) ?? socket;
   };
 
   const target = numbered((number, to) => {
@@ -52,13 +64,6 @@ export function sockets(failed: Failed): Post {
     lines[number] = { ...to, sent };
     opened(to.from);
   });
-  const shut = (socket: Socket | Error): void => {
-    try {
-      if (!(socket instanceof Error)) socket.close();
-    } catch {
-      // It never opened.
-    }
-  };
   return {
     target,
     put: (number, packet) => {
@@ -82,7 +87,7 @@ export function sockets(failed: Failed): Post {
       // What was put and has not left yet goes first.
       stale = [...open].flatMap(([from, s]) => (from === null || s instanceof Error ? [] : [s]));
       const own = open.get(null);
-      open = new Map(own ? [[null, own]] : []);
+      open = new Map(own && !(own instanceof Error) ? [[null, own]] : []);
     },
     close: () =>
       new Promise((done) =>

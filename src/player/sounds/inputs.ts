@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type * as Audio from 'node-web-audio-api';
 import { WAV_HEAD_BYTES } from '../../core/sounds/wav.ts';
+import { cardCalled, type Cards } from './cards.ts';
 import { monotonic } from './messages.ts';
 
 /** Blocks of one channel as they come. */
@@ -15,39 +16,18 @@ export interface Input {
 const BLOCK = 1024;
 const TICK_MS = 20;
 
-interface Stream {
-  getTracks: () => { stop: () => void }[];
-}
-/** Its types leave out the devices of the machine. */
-type Library = typeof Audio & {
-  mediaDevices: {
-    enumerateDevices: () => Promise<{ kind: string; label: string; deviceId: string }[]>;
-    getUserMedia: (wanted: { audio: boolean | { deviceId: string } }) => Promise<Stream>;
-  };
-};
-const library = async (): Promise<Library> =>
-  (await import('node-web-audio-api')) as unknown as Library;
-
-/** Inputs of this machine by their names. */
-export async function listInputs(): Promise<string[]> {
-  try {
-    const found = await (await library()).mediaDevices.enumerateDevices();
-    const names = found.filter((d) => d.kind === 'audioinput').map((d) => d.label || d.deviceId);
-    return [...new Set(names)];
-  } catch {
-    return [];
-  }
-}
-
 /** @param name of an input; empty: the machine's own choice @returns why it cannot be opened, in a sentence */
-export async function cardInput(name: string, heard: Hearing): Promise<Input | string> {
+export async function cardInput(
+  cards: () => Promise<Cards>,
+  name: string,
+  heard: Hearing,
+): Promise<Input | string> {
   try {
-    const loaded = await library();
-    const devices = await loaded.mediaDevices.enumerateDevices();
-    const device = devices.find((d) => d.kind === 'audioinput' && d.label === name);
-    if (name !== '' && !device) return `The input “${name}” is not there.`;
+    const loaded = await cards();
+    const deviceId = name === '' ? undefined : await cardCalled(loaded, 'audioinput', name);
+    if (name !== '' && deviceId === undefined) return `The input “${name}” is not there.`;
     const stream = await loaded.mediaDevices.getUserMedia({
-      audio: device ? { deviceId: device.deviceId } : true,
+      audio: deviceId === undefined ? true : { deviceId },
     });
     const context = new loaded.AudioContext();
     const tap = context.createScriptProcessor(BLOCK, 1, 1);

@@ -3,7 +3,8 @@ import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:f
 import { join } from 'node:path';
 import type * as Audio from 'node-web-audio-api';
 import { toInt16, WAV_HEAD_BYTES, wavHead } from '../../core/sounds/wav.ts';
-import { monotonic, SIMULATED_OUTPUT } from './messages.ts';
+import { cardCalled, type Cards } from './cards.ts';
+import { monotonic } from './messages.ts';
 
 /** A sound card’s output that is open. */
 export interface Output {
@@ -57,61 +58,41 @@ export function simulatedOutput(
   };
 }
 
-interface Device {
-  kind: string;
-  label: string;
-  deviceId: string;
-}
-/** Its types leave out the devices of the machine. */
-type Library = typeof Audio & {
-  mediaDevices: { enumerateDevices: () => Promise<Device[]> };
-};
-
-async function library(): Promise<Library | string> {
+/**
+ * A card, through a context of its own.
+ * @param name null: the machine's own choice @returns why it cannot be opened, in a sentence
+ */
+export async function cardOutput(
+  cards: () => Promise<Cards>,
+  name: string | null,
+  now_ms: () => number = monotonic,
+): Promise<Output | string> {
+  let loaded: Cards;
   try {
-    return (await import('node-web-audio-api')) as unknown as Library;
+    loaded = await cards();
   } catch (error) {
     return `The sound of this machine cannot be used: ${(error as Error).message.slice(0, 160)}.`;
   }
-}
-
-/** Outputs of this machine by their names, the simulated one last; and why there is no other. */
-export async function listOutputs(): Promise<{ devices: string[]; problem: string | null }> {
-  const loaded = await library();
-  if (typeof loaded === 'string') return { devices: [SIMULATED_OUTPUT], problem: loaded };
-  const found = await loaded.mediaDevices.enumerateDevices().catch(() => []);
-  const names = found.filter((d) => d.kind === 'audiooutput').map((d) => d.label || d.deviceId);
-  return {
-    devices: [...new Set(names), SIMULATED_OUTPUT],
-    problem: names.length === 0 ? 'This machine has no sound output.' : null,
-  };
-}
-
-/** A card, through a context of its own. @returns why it cannot be opened, in a sentence */
-export async function cardOutput(name: string | null): Promise<Output | string> {
-  const loaded = await library();
-  if (typeof loaded === 'string') return loaded;
   try {
-    const devices = await loaded.mediaDevices.enumerateDevices();
-    const device = devices.find((d) => d.kind === 'audiooutput' && d.label === name);
-    if (name !== null && !device) return `The output “${name}” is not there.`;
+    const sinkId = name === null ? undefined : await cardCalled(loaded, 'audiooutput', name);
+    if (name !== null && sinkId === undefined) return `The output “${name}” is not there.`;
     const context = new loaded.AudioContext({
       latencyHint: 'playback',
-      ...(device ? { sinkId: device.deviceId } : {}),
+      ...(sinkId === undefined ? {} : { sinkId }),
     });
-    return onContext(loaded, context);
+    return onContext(loaded, context, now_ms);
   } catch {
     return 'This machine has no sound output.';
   }
 }
 
-function onContext(loaded: Library, context: Audio.AudioContext): Output {
+function onContext(loaded: Cards, context: Audio.AudioContext, now_ms: () => number): Output {
   const { sampleRate } = context;
   /** The clock of the card against the machine’s: read often, the least of them is the truest. */
   let offset_ms = Infinity;
   let read_ms = 0;
   const look = (): void => {
-    const now = monotonic();
+    const now = now_ms();
     const seen = now - context.currentTime * 1000;
     // Forgotten slowly, since the two drift.
     offset_ms = Math.min(seen, offset_ms + (now - read_ms) * 0.0002);

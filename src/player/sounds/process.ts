@@ -14,8 +14,9 @@ import {
   type FromSound,
   type ToSound,
 } from './messages.ts';
-import { cardInput, listInputs, simulatedInput } from './inputs.ts';
-import { cardOutput, listOutputs, simulatedOutput } from './outputs.ts';
+import { cardNames, machineCards } from './cards.ts';
+import { cardInput, simulatedInput } from './inputs.ts';
+import { cardOutput, simulatedOutput } from './outputs.ts';
 import { dropUnused, makeReady, openSamples } from './pcm-file.ts';
 import { makeSounding } from './sounding.ts';
 
@@ -34,11 +35,11 @@ const LOOK_MS = 3000;
 
 const sounding = makeSounding({
   openOutput: async (device, of) =>
-    device === SIMULATED_OUTPUT ? simulatedOutput(HEARD, of) : cardOutput(device),
+    device === SIMULATED_OUTPUT ? simulatedOutput(HEARD, of) : cardOutput(machineCards, device),
   openInput: async (name, heard) =>
-    name === SIMULATED_INPUT ? simulatedInput(HEARD, heard) : cardInput(name, heard),
-  listOutputs: async () => (await listOutputs()).devices,
-  listInputs: async () => [...(await listInputs()), SIMULATED_INPUT],
+    name === SIMULATED_INPUT ? simulatedInput(HEARD, heard) : cardInput(machineCards, name, heard),
+  listOutputs: async () => [...(await cardNames(machineCards, 'audiooutput')), SIMULATED_OUTPUT],
+  listInputs: async () => [...(await cardNames(machineCards, 'audioinput')), SIMULATED_INPUT],
   makeReady: async (file, done) => {
     const kept = await soundAnywhere(db, file.sha256);
     if (kept) await makeReady(CACHE, kept.about, kept.reader, done);
