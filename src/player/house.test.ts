@@ -1,150 +1,27 @@
 /** The house around its shows: who is let do what, what comes by the clock, from remotes and hands, and what screens are told. */
 import { randomUUID } from 'node:crypto';
-import { pino } from 'pino';
 import type { LiveCommand } from '../core/live/commands.ts';
 import { slotKey } from '../core/cues/rows.ts';
 import { isRefusal } from '../core/refusal.ts';
-import type { MutableShow, RowChange } from '../core/show/show.ts';
-import { apply, cue, exampleShow, idOf } from '../core/testing/example.ts';
+import type { MutableShow } from '../core/show/show.ts';
+import { apply, idOf } from '../core/testing/example.ts';
 import { until } from '../core/testing/until.ts';
 import { AIR_CHANNEL, CHANNEL, MEMBERS_CHANNEL } from '../store/channels.ts';
 import { ShowStore } from '../store/commit.ts';
-import type { Database } from '../store/database.ts';
 import { readJournal } from '../store/journal.ts';
-import { ownDatabase } from '../store/own-database.ts';
-import { register } from '../store/players.ts';
-import { createShow, setMember } from '../store/shows.ts';
 import type { Actor } from './actor.ts';
-import type { Client } from './client.ts';
-import type { FromClock, ToClock } from './clock-messages.ts';
-import { Conductor } from './conductor.ts';
-import { makeHouse, type House, type HouseNeeds } from './house.ts';
-import { Keeping } from './keeping.ts';
 import type { Answer } from './answer.ts';
+import type { HouseNeeds } from './house.ts';
+import { houses, iden, screen, tam, yrsa } from './simulated-house.ts';
 
-let own: Awaited<ReturnType<typeof ownDatabase>>;
-let db: Database;
-const people = { yrsa: randomUUID(), tam: randomUUID() };
-const yrsa: Actor = { userId: people.yrsa, name: 'Yrsa Oddny', role: 'owner' };
-const tam: Actor = { userId: people.tam, name: 'Tam Brevik', role: 'operator' };
-const iden: Actor = { userId: 'iden', name: 'Iden Vale', role: 'viewer' };
-const playerId = randomUUID();
-const houses: House[] = [];
+let all: Awaited<ReturnType<typeof houses>>;
+beforeAll(async () => void (all = await houses()));
+afterAll(() => all.end());
+const newShow = (): Promise<string> => all.newShow();
+const onAir = (make?: (show: MutableShow) => void, more?: Partial<HouseNeeds>) =>
+  all.onAir(make, more);
+const open = (more?: Partial<HouseNeeds>) => all.open(more);
 
-beforeAll(async () => {
-  own = await ownDatabase();
-  db = own.db;
-  for (const [name, id] of Object.entries(people))
-    await db
-      .insertInto('user')
-      .values({ id, name, email: `${name}@tidewater.example` })
-      .execute();
-  await register(db, { id: playerId, address: 'here:1', machine: 'here' });
-});
-afterAll(async () => {
-  for (const house of houses) await house.saveAll();
-  await own.drop();
-});
-
-async function newShow(make: (show: MutableShow) => void = () => undefined): Promise<string> {
-  const show = exampleShow();
-  cue(show, 1, { 1: 50 });
-  cue(show, 2, { 2: 50 });
-  cue(show, 3, { 3: 50 });
-  make(show);
-  const rows = [...show.rows()].map(
-    ({ table, row }) => ({ table, id: row.id, before: null, after: row }) as RowChange,
-  );
-  const made = await createShow(db, people.yrsa, 'Harbour lights', '', rows);
-  if (isRefusal(made)) throw new Error(made.message);
-  await setMember(db, made.id, 'tam@tidewater.example', 'operator');
-  return made.id;
-}
-
-/** A house with a clock that renders when it is asked for a frame, and no network. */
-function open(more: Partial<HouseNeeds> = {}) {
-  const told: ToClock[] = [];
-  const began: string[] = [];
-  const displaced = { times: 0 };
-  let news: (channel: string, payload: unknown) => void = () => undefined;
-  let missed: () => void = () => undefined;
-  let frame: () => void = () => undefined;
-  const network = { readAgain: 0, closed: 0, units: null as unknown };
-  const house = makeHouse({
-    db,
-    log: pino({ enabled: false }),
-    playerId,
-    address: 'here:1',
-    keeping: new Keeping(db, null),
-    outside: { osc: () => Promise.resolve(undefined), midi: () => Promise.resolve(undefined) },
-    startClock: (heard: (message: FromClock) => void) => {
-      // As from another thread: never while it is being told.
-      const conductor = new Conductor((m) => void setImmediate(() => heard(m)));
-      let now_s = 0;
-      frame = () => conductor.tick((now_s += 0.02));
-      const tell = (m: ToClock): void => {
-        told.push(m);
-        if ('showId' in m && m.do !== 'air') conductor.handle(m, 0);
-      };
-      return {
-        tell,
-        stats: () => Promise.resolve({ lines: [{ routeId: 'r', packets: 1 }] }),
-        seconds: (after: number) =>
-          Promise.resolve([1, 2, 3].filter((s) => s > after).map((second) => ({ second }))),
-        copy: () => Promise.resolve(null),
-      } as never;
-    },
-    listen: (heard, again) => {
-      news = heard;
-      missed = again;
-      return { connected: () => true, stop: () => Promise.resolve() };
-    },
-    watch: () =>
-      ({
-        begin: () => (began.push('network'), Promise.resolve()),
-        readAgain: () => (network.readAgain++, Promise.resolve()),
-        universes: () => null,
-        cards: () => [],
-        rdm: () => network.units,
-        rename: () => false,
-        state: () => ({ nodes: [] }),
-        close: () => void network.closed++,
-      }) as never,
-    ears: () => ({ port: 9440, problem: null }),
-    giveTimecode: { midi: () => undefined, artnet: () => undefined },
-    startSound: () => ({ send: () => undefined, stop: () => undefined }),
-    toRemote: () => undefined,
-    displaced: () => void displaced.times++,
-    ...more,
-  });
-  houses.push(house);
-  return {
-    house,
-    told,
-    began,
-    displaced,
-    network,
-    news: (channel: string, payload: unknown) => news(channel, payload),
-    missed: () => missed(),
-    frame: () => frame(),
-  };
-}
-async function onAir(make?: (show: MutableShow) => void) {
-  const id = await newShow(make);
-  await db.updateTable('installation').set({ air_show_id: id }).where('id', '=', 1).execute();
-  const opened = open();
-  await opened.house.takeOutput();
-  const { house } = opened;
-  const show = await house.open(id);
-  if (!show) throw new Error('no show');
-  return {
-    ...opened,
-    id,
-    show,
-    say: (actor: Actor, command: LiveCommand): Promise<Answer> => house.command(id, actor, command),
-    cueNow: () => show.playback().lists[0]?.cueNumber ?? null,
-  };
-}
 const codeOf = (answer: Answer): string => (isRefusal(answer) ? answer.code : 'ok');
 const settle = (): Promise<void> => new Promise((done) => setTimeout(done, 20));
 
@@ -163,7 +40,7 @@ describe('commands', () => {
     await say(iden, { command: 'go' });
     await say(tam, { command: 'goto', cue: '99' });
     const refusals = async (): Promise<{ text: string; userName: string }[]> =>
-      await readJournal(db, id, { kind: 'refused', limit: 10 });
+      await readJournal(all.db, id, { kind: 'refused', limit: 10 });
     await until(async () => (await refusals()).length > 0);
     await settle();
     expect((await refusals()).map((r) => r.userName)).toEqual(['Iden Vale']);
@@ -298,8 +175,8 @@ describe('the clock', () => {
 
 describe('on air', () => {
   test('whoever has the right looks at the network and puts on what was on air', async () => {
-    const { began, told, id, house } = await onAir();
-    expect(began).toEqual(['network']);
+    const { network, told, id, house } = await onAir();
+    expect(network.began).toBe(1);
     expect(told.find((m) => m.do === 'air')).toEqual({ do: 'air', showId: id, fade_s: 0 });
     expect(house.air()).toMatchObject({ showId: id, problem: null });
   });
@@ -345,9 +222,9 @@ describe('on air', () => {
 
   test('an edit that another process wrote is in what plays; after a lost connection it is looked for', async () => {
     const { id, show, news, missed, network } = await onAir();
-    const store = new ShowStore(db);
+    const store = new ShowStore(all.db);
     const rename = async (name: string): Promise<void> => {
-      const author = { userId: people.yrsa, name: 'Yrsa Oddny' };
+      const author = { userId: yrsa.userId, name: 'Yrsa Oddny' };
       const second = [...show.show.cues.values()].find((c) => c.number === 2000)?.id;
       const params = { id: second, set: { name } };
       const done = await store.edit(id, author, {
@@ -374,30 +251,6 @@ describe('on air', () => {
 });
 
 describe('screens', () => {
-  function screen(showId: string, actor: Actor, watching: object = {}) {
-    const heard: { type: string; [more: string]: unknown }[] = [];
-    const counts = { levels: 0, sources: 0, shownOut: 0, looks: 0 };
-    const client = {
-      showId,
-      actor,
-      why: 'away',
-      watching: { outputs: false, follows: null, sound: false, ...watching },
-      secondsTold: -1,
-      send: (m: { type: string }) => void heard.push(m),
-      sendLevels: () => void counts.levels++,
-      sendSources: () => void counts.sources++,
-      sendInputs: () => undefined,
-      sendUnits: () => undefined,
-      sendPlayback: () => undefined,
-      sendProgrammer: () => undefined,
-      sendOthers: () => undefined,
-      sendSlots: () => undefined,
-      sendOver: () => undefined,
-      look: () => void counts.looks++,
-    };
-    return { client: client as unknown as Client, heard, counts };
-  }
-
   test('outputs go to those who look at them, each second once; lines to those of the show on air', async () => {
     const { house, id } = await onAir();
     const other = await newShow();
@@ -461,7 +314,7 @@ describe('screens', () => {
     const [mine, theirs] = [screen(id, yrsa), screen(id, tam)];
     house.joined(mine.client);
     house.joined(theirs.client);
-    news(MEMBERS_CHANNEL, { inbox: people.yrsa, of: id, says: 'A note for you' });
+    news(MEMBERS_CHANNEL, { inbox: yrsa.userId, of: id, says: 'A note for you' });
     const inbox = (s: typeof mine) => s.heard.filter((m) => m.type === 'inbox');
     expect([inbox(mine), inbox(theirs)]).toEqual([[{ type: 'inbox', says: 'A note for you' }], []]);
   });

@@ -25,6 +25,7 @@ import type { Sending } from './network/discovery.ts';
 import { makeInputs, type Inputs } from './network/inputs.ts';
 import { askUnits, renameNode, takeIn } from './network/commands.ts';
 import type { AtNetwork, NetworkHooks } from './network/network.ts';
+import { failed } from './failed.ts';
 import { Gathering } from './gathering.ts';
 import { makeHands, type HandsAtPlayer } from './hands/hands.ts';
 import type { Keeping } from './keeping.ts';
@@ -255,24 +256,31 @@ export class House {
   }
 
   private async carryOut(show: LiveShow, actor: Actor, command: LiveCommand): Promise<Answer> {
-    const { onAir, store, open } = this.parts;
+    const { onAir } = this.parts;
     if (show.lift(actor, command)) return { ok: true };
     const no = mayNotCommand(actor, command.command, show.remotes);
     if (no) return no;
     if (command.command === 'air')
       return onAir.set(show, actor, command.on, command.preview ?? false);
     if (command.command === 'type')
-      return typeLine(show, actor, command.text, {
-        store,
-        command: (by, next) => this.command(show.id, by, next),
-        caughtUp: () => open.catchUp(show.id),
-      });
+      return this.type(show, actor, command.text, (by, next) => this.command(show.id, by, next));
     if (command.command === 'timecode') return this.timecode(show, actor, command);
     if (command.command === 'rdm') return await askUnits(this.parts, show, actor, command);
     if (command.command === 'take-in') return takeIn(this.parts.inputs, show, actor, command.input);
     if (command.command === 'rename-node') return renameNode(this.parts, show, actor, command);
     const answer = show.command(actor, command);
     return LIVE[command.command].goesOn ? onAir.warned(show, answer) : answer;
+  }
+
+  /** A line is done step by step. @param command carries out what of it is live */
+  private type(
+    show: LiveShow,
+    actor: Actor,
+    text: string,
+    command: (actor: Actor, command: LiveCommand) => Promise<Answer>,
+  ): Promise<Answer> {
+    const { store, open } = this.parts;
+    return typeLine(show, actor, text, { store, command, caughtUp: () => open.catchUp(show.id) });
   }
 
   /** Timecode from a screen: for the show on air, by the right of whoever is there, over nobody's board. */
@@ -327,17 +335,24 @@ export class House {
     return this.parts.hands;
   }
 
-  /** A hand at this machine: over whoever is on the board, as remote controls play. */
+  /** A hand at this machine; nobody waits for what it is answered. */
   byHand(show: LiveShow, actor: Actor, command: LiveCommand): void {
     if (show.lift(actor, command)) return;
+    void this.playedByHand(show, actor, command)
+      .catch((error: unknown) => failed(error, this.parts.needs.log))
+      .then((answer) => {
+        if (isRefusal(answer) && KEPT_REFUSALS.has(answer.code))
+          this.refused(show.id, actor, command.command, answer);
+      });
+  }
+
+  /** Over whoever is on the board, as remote controls play; a line that it has, too (house-hears.test.ts). */
+  private async playedByHand(show: LiveShow, actor: Actor, command: LiveCommand): Promise<Answer> {
     const no = mayNotCommand(actor, command.command, show.remotes);
-    if (no) this.refused(show.id, actor, command.command, no);
-    else if (command.command === 'type') void this.command(show.id, actor, command);
-    else if (isOfShow(command)) {
-      const answer = show.whoever(command, actor);
-      if (isRefusal(answer) && KEPT_REFUSALS.has(answer.code))
-        this.refused(show.id, actor, command.command, answer);
-    }
+    if (no) return no;
+    if (command.command === 'type')
+      return this.type(show, actor, command.text, (by, next) => this.playedByHand(show, by, next));
+    return isOfShow(command) ? show.whoever(command, actor) : this.carryOut(show, actor, command);
   }
 
   private lookedAt = new Date();
