@@ -46,7 +46,7 @@ module.exports = {
       from: { path: '^src/core/[a-z-]+/rows\\.ts$' },
       to: {
         path: '^src/core',
-        pathNot: 'rows\\.ts$|^src/core/(roles|show/fields|cues/number)\\.ts$',
+        pathNot: 'rows\\.ts$|^src/core/(roles|dmx|show/fields|cues/number)\\.ts$',
       },
     },
     {

@@ -1,4 +1,5 @@
 /** One connected screen: its messages in, the show's messages out, and no more levels than it can take. */
+import { UNIVERSE_SLOTS } from '../core/dmx.ts';
 import { otherProgrammers, heldBy, programmerOf } from './programmers/seen.ts';
 import type { Logger } from 'pino';
 import type { WebSocket } from 'ws';
@@ -64,7 +65,7 @@ const TOO_MANY = 'Too many commands at once; this one was not carried out.';
 const IS_LOCKED = 'This screen is locked. Give your PIN first; nothing was changed.';
 
 /** A universe that has no bytes. */
-const DARK = new Uint8Array(512);
+const DARK = new Uint8Array(UNIVERSE_SLOTS);
 
 /** What a screen needs of the house. */
 interface Desk {

@@ -2,6 +2,7 @@
  * What lies over playback and programmers: parked slots, raw bytes being checked, control macros that run. Parked slots
  * are kept through a crash; checks and macros are not, so that nothing stays forced by accident.
  */
+import { UNIVERSE_SLOTS } from '../core/dmx.ts';
 import { plural } from '../core/words.ts';
 import type { OverState } from '../core/live/messages.ts';
 import { type Overrides } from '../core/playback/fixed-slots.ts';
@@ -398,7 +399,7 @@ export class Overlays {
     }
     const raw = [...this.checks.values()].flatMap((c) => {
       const page = slots.universes.indexOf(c.universe);
-      return page < 0 ? [] : [{ at: page * 512 + c.address - 1, byte: c.value }];
+      return page < 0 ? [] : [{ at: page * UNIVERSE_SLOTS + c.address - 1, byte: c.value }];
     });
     this.needs.tell({
       slots: Uint32Array.from(at, (a) => a.slot),

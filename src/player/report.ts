@@ -1,4 +1,5 @@
 /** What a live show says of itself to those who ask: levels with their sources, bytes with theirs. Reads, and changes nothing. */
+import { UNIVERSE_SLOTS } from '../core/dmx.ts';
 import { readSlotKey } from '../core/cues/rows.ts';
 import { formatCueNumber } from '../core/cues/number.ts';
 import type { PlaybackState, SourceRun } from '../core/live/messages.ts';
@@ -23,7 +24,7 @@ export function sourceRuns(
   const { shared, slots } = live;
   const page = slots.universes.indexOf(universe);
   if (!shared || page < 0) return [];
-  const at: (string | undefined)[] = new Array<string | undefined>(512);
+  const at: (string | undefined)[] = new Array<string | undefined>(UNIVERSE_SLOTS);
   const known = new Map<number, string>();
   const say = (slot: number): string => {
     const text = known.get(slot) ?? live.source(slot, shared);
@@ -45,7 +46,7 @@ export function sourceRuns(
     }
   }
   const runs: SourceRun[] = [];
-  for (let i = 0; i < 512; i++) {
+  for (let i = 0; i < UNIVERSE_SLOTS; i++) {
     const text = ofByte(i + 1) ?? at[i];
     if (text === undefined) continue;
     const last = runs.at(-1);
@@ -71,7 +72,10 @@ export function stageReport(live: Reported, onAir: boolean): Record<string, unkn
       };
     });
     live.slots.universes.forEach(
-      (u, page) => (universes[u] = [...shared.dmx.subarray(page * 512, (page + 1) * 512)]),
+      (u, page) =>
+        (universes[u] = [
+          ...shared.dmx.subarray(page * UNIVERSE_SLOTS, (page + 1) * UNIVERSE_SLOTS),
+        ]),
     );
   }
   const { lists, faders, played, master, blackout, holder } = live.playback();

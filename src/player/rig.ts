@@ -1,4 +1,5 @@
 /** The rig as it is played on: its slots in the engine's order, the bytes that the clock shares, whose they are. */
+import { UNIVERSE_SLOTS } from '../core/dmx.ts';
 import type { Shared } from '../core/playback/engine.ts';
 import { PRIORITY } from '../core/lists/rows.ts';
 import { beatSections } from '../core/time/tempo.ts';
@@ -91,7 +92,9 @@ export const hasOtherUniverses = (rig: Rig, show: Show): boolean =>
 /** A universe's bytes as they are sent, or undefined when it has none. */
 export function bytesOf({ slots, shared }: Rig, universe: number): Uint8Array | undefined {
   const page = slots.universes.indexOf(universe);
-  return page < 0 ? undefined : shared?.dmx.subarray(page * 512, (page + 1) * 512);
+  return page < 0
+    ? undefined
+    : shared?.dmx.subarray(page * UNIVERSE_SLOTS, (page + 1) * UNIVERSE_SLOTS);
 }
 
 /** How lists and faders meet in the merge. */

@@ -1,4 +1,5 @@
 /** Another sACN source on this machine, for trying who wins: it sends a universe, and says so. */
+import { UNIVERSE_SLOTS } from '../core/dmx.ts';
 import { createSocket } from 'node:dgram';
 import { sacnFrame, sacnMulticast, sacnPacket, sacnTerminated } from '../core/output/sacn.ts';
 import { SACN_DISCOVERY_GROUP, sacnDiscovery } from '../core/output/sacn-discovery.ts';
@@ -32,7 +33,7 @@ export function makeRival(node: number, lights: number): Rival {
   });
   let packet: Uint8Array | null = null;
   let universe = 0;
-  let levels = new Uint8Array(512);
+  let levels = new Uint8Array(UNIVERSE_SLOTS);
   const send = (bytes: Uint8Array): void => {
     socket.send(bytes, node, '127.0.0.1', () => undefined);
     socket.send(bytes, lights, sacnMulticast(universe), () => undefined);
@@ -56,7 +57,7 @@ export function makeRival(node: number, lights: number): Rival {
       }
       if (!rival) return;
       universe = rival.universe;
-      levels = new Uint8Array(512).fill(rival.level);
+      levels = new Uint8Array(UNIVERSE_SLOTS).fill(rival.level);
       packet = sacnPacket(SOURCE, rival.universe, rival.priority);
       announce();
     },

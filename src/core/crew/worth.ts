@@ -1,5 +1,6 @@
 /** What addresses are worth against other sources of the network: parts of the rig that another desk has, or shares. */
-import { fromAbsolute, UNIVERSE_SLOTS } from '../fixtures/points.ts';
+import { UNIVERSE_SLOTS } from '../dmx.ts';
+import { fromAbsolute } from '../fixtures/points.ts';
 import { occupied } from '../rig/addresses.ts';
 import type { Show } from '../show/show.ts';
 

@@ -1,4 +1,5 @@
 /** The patch as comma-separated values: reading with a mapping of columns and a dry run, and writing. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { wattsOf } from '../rig/power.ts';
 import Papa from 'papaparse';
 import { z } from 'zod';
@@ -10,7 +11,6 @@ import {
   formatPoint,
   formatPoints,
   parsePoints,
-  UNIVERSE_SLOTS,
   widthAt,
   type Range,
 } from '../fixtures/points.ts';

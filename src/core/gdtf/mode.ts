@@ -1,4 +1,5 @@
 /** A mode of a unit (GDTF 1.2, DMXMode): its channels written out over the parts that they move, cells found among these. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { attr, childOf, childrenOf, type Element } from '../formats/xml.ts';
 import type { Oddities } from '../formats/odd.ts';
 import { attributeInfo, isEmitter } from '../rig/attributes.ts';
@@ -18,7 +19,6 @@ import { holds, inFace, placesBelow, type Place } from './geometry.ts';
 import { attributeFor, freeName, nameFor } from './names.ts';
 import { dmxValue } from './values.ts';
 
-const SLOTS = 512;
 const MOST_BYTES = 3;
 
 /** A channel at one of its places. */
@@ -155,7 +155,7 @@ function wired(wires: readonly Wire[], where: string, odd: Oddities): Wire[] {
   const kept: Wire[] = [];
   for (const wire of wires) {
     if (wire.offset.length === 0) continue;
-    const beyond = wire.offset.find((o) => o > SLOTS);
+    const beyond = wire.offset.find((o) => o > UNIVERSE_SLOTS);
     const clash = wire.offset
       .map((o) => taken.get(`${wire.break}/${o}`))
       .find((o) => o !== undefined);

@@ -1,4 +1,5 @@
 /** ASCII cues into a show: channels as dimmers, whole states as what changes from cue to cue, submasters as looks on faders. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { formatCueNumber } from '../cues/number.ts';
 import { valueId, type CuePart, type CueRow, type ValueRow } from '../cues/rows.ts';
 import { emptyCue } from '../cues/edits/arrange.ts';
@@ -12,7 +13,7 @@ import {
 } from '../ascii/read.ts';
 import { litBy } from '../ascii/write.ts';
 import { insertRow } from '../edits/define-edit.ts';
-import { absolute, formatPoint, fromAbsolute, UNIVERSE_SLOTS } from '../fixtures/points.ts';
+import { absolute, formatPoint, fromAbsolute } from '../fixtures/points.ts';
 import { routesForUnrouted } from '../fixtures/edits/patch.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import { Oddities } from '../formats/odd.ts';

@@ -1,7 +1,8 @@
 /** A plan with its rig (MVR 1.6) into a show: what is new, what moved, what went; matched by what the plan knows things by. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { clamp } from '../numbers.ts';
 import { insertRow, replaceRow } from '../edits/define-edit.ts';
-import { absolute, formatPoints, parsePoint, UNIVERSE_SLOTS } from '../fixtures/points.ts';
+import { absolute, formatPoints, parsePoint } from '../fixtures/points.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import { leanOf } from '../aim/beam.ts';
 import { Oddities } from '../formats/odd.ts';

@@ -1,25 +1,25 @@
 /** Art-Net 4 ArtDmx packets, prebuilt: a frame changes only sequence and slots. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { artNet, isArtNet } from './bytes.ts';
 
 const HEADER = 18;
-const SLOTS = 512;
 const OP_DMX = 0x5000;
 const SEQUENCE = 12;
 
 /** A 512-slot ArtDmx packet. @param portAddress 0-32767: net in the high seven bits, then sub-net and universe, four each */
 export function artnetPacket(portAddress: number): Uint8Array {
-  const packet = artNet(OP_DMX, HEADER + SLOTS);
+  const packet = artNet(OP_DMX, HEADER + UNIVERSE_SLOTS);
   packet[14] = portAddress & 255;
   packet[15] = (portAddress >> 8) & 127;
-  packet[16] = SLOTS >> 8;
-  packet[17] = SLOTS & 255;
+  packet[16] = UNIVERSE_SLOTS >> 8;
+  packet[17] = UNIVERSE_SLOTS & 255;
   return packet;
 }
 
 /** Sequence counts 1 to 255; 0 would mean that the receiver should not look at it. */
 export function artnetFrame(packet: Uint8Array, dmx: Uint8Array, from: number): Uint8Array {
   packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) % 255) + 1;
-  for (let i = 0; i < SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
+  for (let i = 0; i < UNIVERSE_SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
   return packet;
 }
 
@@ -46,7 +46,7 @@ export interface ArtDmxReceived {
 export function readArtDmx(packet: Uint8Array): ArtDmxReceived | undefined {
   if (packet.length < HEADER || !isArtNet(packet, OP_DMX)) return undefined;
   const length = ((packet[16] ?? 0) << 8) | (packet[17] ?? 0);
-  if (length < 2 || length > SLOTS || packet.length < HEADER + length) return undefined;
+  if (length < 2 || length > UNIVERSE_SLOTS || packet.length < HEADER + length) return undefined;
   return {
     portAddress: (packet[14] ?? 0) | (((packet[15] ?? 0) & 127) << 8),
     sequence: packet[SEQUENCE] ?? 0,

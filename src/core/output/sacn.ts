@@ -1,4 +1,5 @@
 /** sACN data packets (ANSI E1.31-2018 clauses 5 to 7), prebuilt: a frame changes only sequence and slots. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import {
   ACN_IDENTIFIER,
   FLAGS,
@@ -9,7 +10,6 @@ import {
   word16,
 } from './bytes.ts';
 
-const SLOTS = 512;
 const HEADER = 126;
 const SOURCE_NAME_LENGTH = 63;
 
@@ -33,7 +33,7 @@ export function sacnPacket(
   priority: number,
   sync = 0,
 ): Uint8Array {
-  const packet = new Uint8Array(HEADER + SLOTS);
+  const packet = new Uint8Array(HEADER + UNIVERSE_SLOTS);
   put16(packet, 0, 0x0010);
   packet.set(ACN_IDENTIFIER, 4);
   put16(packet, 16, FLAGS | (packet.length - 16));
@@ -49,7 +49,7 @@ export function sacnPacket(
   packet[117] = 0x02;
   packet[118] = 0xa1;
   put16(packet, 121, 1);
-  put16(packet, 123, SLOTS + 1);
+  put16(packet, 123, UNIVERSE_SLOTS + 1);
   return packet;
 }
 
@@ -65,7 +65,7 @@ export function sacnPriorities(
 ): Uint8Array {
   const packet = sacnPacket(source, universe, priority);
   packet[START_CODE] = PER_ADDRESS_PRIORITY;
-  packet.set(priorities.subarray(0, SLOTS), HEADER);
+  packet.set(priorities.subarray(0, UNIVERSE_SLOTS), HEADER);
   return packet;
 }
 
@@ -73,7 +73,7 @@ export function sacnPriorities(
 export function sacnFrame(packet: Uint8Array, dmx: Uint8Array, from: number): Uint8Array {
   packet[SEQUENCE] = ((packet[SEQUENCE] ?? 0) + 1) & 255;
   packet[OPTIONS] = optionsOf(packet);
-  for (let i = 0; i < SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
+  for (let i = 0; i < UNIVERSE_SLOTS; i++) packet[HEADER + i] = dmx[from + i] as number;
   return packet;
 }
 

@@ -3,6 +3,7 @@
  * grand master, what is fixed, bytes), each in a file of its own with its rule above it. The rules are those of
  * docs/playback.md. A frame makes no objects (no-allocation.test.ts); its cost follows what changes.
  */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import type { Work } from './fades.ts';
 import { Operator, type Holds } from './operator.ts';
 import { Playback, type PlaybackConfig } from './playback.ts';
@@ -81,7 +82,7 @@ export class Engine {
       merged: new Float32Array(allocate(n * 4)),
       out: new Float32Array(allocate(n * 4)),
       winner: new Int16Array(allocate(n * 2)),
-      dmx: new Uint8Array(allocate(slots.universes.length * 512)),
+      dmx: new Uint8Array(allocate(slots.universes.length * UNIVERSE_SLOTS)),
     };
     this.under = Float32Array.from(slots.defaults);
     this.inhibit = new Float32Array(n).fill(1);

@@ -2,6 +2,7 @@
  * The rig as arrays. A *slot* is one attribute of one fixture; a *channel* is one place that a slot is written to.
  * Everything the clock touches is indexed by slot or by channel; names and rows stay outside.
  */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { attributesOf, familyOf, hasVirtualDimmer, scaledByVirtual } from '../rig/attributes.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { rawRange } from '../rig/channel.ts';
@@ -111,7 +112,7 @@ export function compileSlots(show: Show): Slots {
     const virtual = hasVirtualDimmer(mode) ? (slotOf.get('Dimmer') ?? -1) : -1;
     const bend = (attribute: string): number => shaped(fixture.transforms?.[attribute]);
     for (const point of fixture.patch) {
-      const base = (pageOf.get(point.universe) ?? 0) * 512 + point.address - 1;
+      const base = (pageOf.get(point.universe) ?? 0) * UNIVERSE_SLOTS + point.address - 1;
       for (const channel of mode.channels) {
         if ((channel.break ?? 1) !== (point.break ?? 1)) continue;
         const range = rawRange(channel);

@@ -1,9 +1,8 @@
 /** Bytes of a universe as levels again: what another desk shows, as values of the units that are patched there. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { clamp } from '../numbers.ts';
 import { TABLE_SIZE } from '../rig/transform.ts';
 import type { Slots } from './slots.ts';
-
-const PAGE = 512;
 
 /** The level that a table bends to a value; tables rise or fall all the way. */
 function unbent(table: Float32Array, value: number): number {
@@ -52,12 +51,12 @@ export function readWire(slots: Slots, universe: number, bytes: Uint8Array): Map
   const levels = new Map<number, number>();
   const page = slots.universes.indexOf(universe);
   if (page < 0) return levels;
-  const from = page * PAGE;
+  const from = page * UNIVERSE_SLOTS;
   const scaled: { slot: number; dimmer: number; level: number }[] = [];
   const brightest = new Map<number, number>();
   for (let c = 0; c < slots.channelSlot.length; c++) {
     const coarse = slots.coarse[c] as number;
-    if (coarse < from || coarse >= from + PAGE) continue;
+    if (coarse < from || coarse >= from + UNIVERSE_SLOTS) continue;
     const level = levelOf(slots, c, wordAt(slots, c, from, bytes));
     const slot = slots.channelSlot[c] as number;
     if (level === undefined || levels.has(slot)) continue;

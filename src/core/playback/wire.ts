@@ -1,8 +1,7 @@
 /** Levels as bytes: what bends them, the ranges of their channels, coarse and fine, and bytes that are forced. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { TABLE_SIZE } from '../rig/transform.ts';
 import type { Slots } from './slots.ts';
-
-const PAGE = 512;
 
 /** A table read between its steps. */
 function bent(table: Float32Array, level: number): number {
@@ -170,12 +169,12 @@ export class Wire {
     const { own, dmx, dirtyPages } = this;
     for (let page = 0; page < dirtyPages.length; page++) {
       if (dirtyPages[page] === 0) continue;
-      const from = page * PAGE;
-      for (let i = from; i < from + PAGE; i++) dmx[i] = own[i] as number;
+      const from = page * UNIVERSE_SLOTS;
+      for (let i = from; i < from + UNIVERSE_SLOTS; i++) dmx[i] = own[i] as number;
       const all = this.inputs.get(page);
       if (!all) continue;
       for (const { levels, instead } of all.values())
-        if (instead) for (let i = 0; i < PAGE; i++) dmx[from + i] = levels[i] ?? 0;
+        if (instead) for (let i = 0; i < UNIVERSE_SLOTS; i++) dmx[from + i] = levels[i] ?? 0;
       for (const { levels } of all.values())
         for (let i = 0; i < levels.length; i++)
           if ((levels[i] as number) > (dmx[from + i] as number))

@@ -1,6 +1,7 @@
 /** Who sits on which DMX address, and where there is room. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import type { Range, Occupied } from '../fixtures/points.ts';
-import { UNIVERSE_SLOTS, absolute, fromAbsolute, rangesAt } from '../fixtures/points.ts';
+import { absolute, fromAbsolute, rangesAt } from '../fixtures/points.ts';
 import type { PatchPoint } from '../fixtures/rows.ts';
 import { LIMITS } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';

@@ -1,4 +1,5 @@
 /** What is wrong with a fixture type, in words and in its place: used while it is typed, and before it is written. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { same } from '../same.ts';
 import { sayIssue } from '../said-wrong.ts';
 import { TypeRow, type Channel, type ChannelFunction, type Mode } from '../types/rows.ts';
@@ -11,8 +12,6 @@ export interface TypeProblem {
   path: string;
   message: string;
 }
-
-const UNIVERSE_CHANNELS = 512;
 
 /** All problems of a draft; none when it may be patched. Never throws for what a person can type. */
 export function checkType(draft: unknown): TypeProblem[] {
@@ -66,7 +65,7 @@ function checkChannels(mode: Mode, path: string, type: TypeRow | undefined): Typ
           message: `${label} and ${attributeInfo(other.attribute).label} both use channel ${offset}${(channel.break ?? 1) > 1 ? ` of address ${channel.break}` : ''}.`,
         });
       taken.set(key, channel);
-      if (offset > UNIVERSE_CHANNELS)
+      if (offset > UNIVERSE_SLOTS)
         problems.push({
           path: `${at}.offset`,
           message: `${label} is on channel ${offset}; a universe has 512.`,
@@ -90,7 +89,7 @@ function checkChannels(mode: Mode, path: string, type: TypeRow | undefined): Typ
   });
   if (mode.channels.length === 0)
     problems.push({ path: `${path}.channels`, message: `Mode “${mode.name}” has no channels.` });
-  if (mode.footprint > UNIVERSE_CHANNELS || last > UNIVERSE_CHANNELS)
+  if (mode.footprint > UNIVERSE_SLOTS || last > UNIVERSE_SLOTS)
     problems.push({
       path: `${path}.footprint`,
       message: `Mode “${mode.name}” has ${Math.max(mode.footprint, last)} channels; a universe has 512.`,

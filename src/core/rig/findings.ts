@@ -1,4 +1,5 @@
 /** What is odd about the rig: told, never a hindrance (docs/playback.md, Checks). */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import type { CueRow, ValueRow } from '../cues/rows.ts';
 import type { FixtureRow } from '../fixtures/rows.ts';
 import { slotKey } from '../cues/rows.ts';
@@ -7,7 +8,7 @@ import { formatCueNumber } from '../cues/number.ts';
 import { numberRanges } from '../words.ts';
 import { membersOf } from '../groups/members.ts';
 import { occupied, usedByUniverse } from './addresses.ts';
-import { absolute, formatPoint, modeOf, UNIVERSE_SLOTS, widthAt } from '../fixtures/points.ts';
+import { absolute, formatPoint, modeOf, widthAt } from '../fixtures/points.ts';
 import { attributesOf } from './attributes.ts';
 import { powerReport, wattsOf } from './power.ts';
 import { slotTimes } from '../cues/value-times.ts';

@@ -1,4 +1,5 @@
 /** Where units go when they are patched or moved one after the other: addresses, overflow, clashes, in words. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { refuse, type Refusal } from '../refusal.ts';
 import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Mode } from '../types/rows.ts';
@@ -9,7 +10,6 @@ import {
   absolute,
   formatPoint,
   fromAbsolute,
-  UNIVERSE_SLOTS,
   type Occupied,
   type Range,
 } from '../fixtures/points.ts';

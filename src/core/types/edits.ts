@@ -1,8 +1,9 @@
 /** Fixture types of this show: made, changed mode by mode, deleted while nobody uses them. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { z } from 'zod';
 import { refuse } from '../refusal.ts';
 import { clashAt, occupied } from '../rig/addresses.ts';
-import { absolute, formatPoint, UNIVERSE_SLOTS, type Occupied } from '../fixtures/points.ts';
+import { absolute, formatPoint, type Occupied } from '../fixtures/points.ts';
 import { footprintOf } from '../rig/attributes.ts';
 import { checkType } from '../rig/check-type.ts';
 import { idOf } from '../show/fields.ts';

@@ -1,4 +1,5 @@
 /** Types of fixtures: their modes, channels, emitters and wheels. */
+import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { z } from 'zod';
 import { BodyPart, MOVES } from '../meshes/rows.ts';
 import { Level, Name, idOf } from '../show/fields.ts';
@@ -47,7 +48,7 @@ export type ChannelFunction = z.infer<typeof ChannelFunction>;
  */
 const Channel = z.object({
   attribute: z.string().min(1).max(60),
-  offset: z.array(z.number().int().min(1).max(512)).min(1).max(3),
+  offset: z.array(z.number().int().min(1).max(UNIVERSE_SLOTS)).min(1).max(3),
   /** Address that the offset counts from when a type has several (GDTF 1.2 DMXBreak). */
   break: z.number().int().min(1).max(MOST_BREAKS).optional(),
   /** Level when nothing plays. */
@@ -69,9 +70,9 @@ const Cell = z.object({ name: Name, x: z.number().min(0).max(1), y: z.number().m
 const Mode = z.object({
   name: Name,
   /** Channels of the first break. */
-  footprint: z.number().int().min(1).max(512),
+  footprint: z.number().int().min(1).max(UNIVERSE_SLOTS),
   /** Channels of the second break and on. */
-  breaks: z.array(z.number().int().min(1).max(512)).max(3).optional(),
+  breaks: z.array(z.number().int().min(1).max(UNIVERSE_SLOTS)).max(3).optional(),
   cells: z.array(Cell).max(MOST_CELLS).optional(),
   channels: z.array(Channel).min(1).max(MOST_CHANNELS),
 });

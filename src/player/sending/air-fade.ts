@@ -2,11 +2,9 @@
  * One show gives way to another on a universe: what is on the wire goes over to the new show's bytes, as values and not
  * as bytes. What cannot fade is not swept; what only the old show had goes dark and then to nothing.
  */
+import { UNIVERSE_SLOTS } from '../../core/dmx.ts';
 import { clamp } from '../../core/numbers.ts';
 import { INTENSITY, type Slots } from '../../core/playback/slots.ts';
-
-/** Bytes of a universe in the slot buffer. */
-export const PAGE = 512;
 
 /** One value on a universe: its bytes, coarse first, as positions from 0. */
 export interface Field {
@@ -30,7 +28,7 @@ export function fieldsOf(slots: Slots): readonly (readonly Field[])[] {
     );
     const slot = slots.channelSlot[c] ?? 0;
     pages[(places[0] ?? 0) >> 9]?.push({
-      at: places.map((p) => p & (PAGE - 1)),
+      at: places.map((p) => p & (UNIVERSE_SLOTS - 1)),
       isLight: slots.family[slot] === INTENSITY || (slots.channelDimmer[c] ?? -1) >= 0,
       snap: slots.snap[slot] ?? 0,
     });
@@ -44,7 +42,7 @@ const covers = new WeakMap<readonly Field[], Uint8Array>();
 function placesOf(fields: readonly Field[]): Uint8Array {
   const known = covers.get(fields);
   if (known) return known;
-  const places = new Uint8Array(PAGE);
+  const places = new Uint8Array(UNIVERSE_SLOTS);
   for (const field of fields) for (const p of field.at) places[p] = 1;
   covers.set(fields, places);
   return places;
@@ -87,7 +85,7 @@ export class AirFade {
     page: number,
     now: readonly Field[],
   ): void {
-    for (let i = 0; i < PAGE; i++) into[i] = to === null ? 0 : (to[page + i] ?? 0);
+    for (let i = 0; i < UNIVERSE_SLOTS; i++) into[i] = to === null ? 0 : (to[page + i] ?? 0);
     if (t >= 1) return;
     const taken = placesOf(now);
     for (const field of this.was) {

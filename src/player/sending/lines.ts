@@ -1,4 +1,5 @@
 /** Streams that leave the house: what each one is, where it goes, and the packet that it is. */
+import { UNIVERSE_SLOTS } from '../../core/dmx.ts';
 import { artnetPacket } from '../../core/output/artnet.ts';
 import type { SacnSource } from '../../core/output/bytes.ts';
 import { sacnMulticast, sacnPacket, sacnPriorities } from '../../core/output/sacn.ts';
@@ -7,7 +8,7 @@ import type { RouteRow } from '../../core/routes/rows.ts';
 import type { Nowhere } from '../../core/live/messages.ts';
 import { broadcastOf, leavesBy } from '../../core/wires/cards.ts';
 import type { ClockSettings, LineCount } from '../clock-messages.ts';
-import { PAGE, type AirFade } from './air-fade.ts';
+import type { AirFade } from './air-fade.ts';
 import type { Network } from './network.ts';
 import type { Destination } from './post.ts';
 
@@ -42,7 +43,7 @@ const LIMITED_BROADCAST = '255.255.255.255';
 
 /** What is on the wire. */
 export const bytesOf = ({ packet, protocol }: Line): Uint8Array =>
-  packet.subarray(DATA_AT[protocol], DATA_AT[protocol] + PAGE);
+  packet.subarray(DATA_AT[protocol], DATA_AT[protocol] + UNIVERSE_SLOTS);
 
 /** A stream is the same one as long as it goes from the same card to the same place under the same number. */
 const nameOf = (route: RouteRow): string =>

@@ -2,6 +2,7 @@
  * Universes out of the house: prebuilt packets, changed universes at once and unchanged ones about once a second. A change
  * of what is on air fades from the last bytes sent to the new ones.
  */
+import { UNIVERSE_SLOTS } from '../../core/dmx.ts';
 import type { Nowhere } from '../../core/live/messages.ts';
 import { artnetFrame } from '../../core/output/artnet.ts';
 import type { SacnSource } from '../../core/output/bytes.ts';
@@ -11,7 +12,7 @@ import type { Engine } from '../../core/playback/engine.ts';
 import type { RouteRow } from '../../core/routes/rows.ts';
 import { WIRES } from '../../core/wires/wires.ts';
 import type { ClockSettings, LineCount } from '../clock-messages.ts';
-import { AirFade, fieldsOf, PAGE, type Field } from './air-fade.ts';
+import { AirFade, fieldsOf, type Field } from './air-fade.ts';
 import {
   bytesOf,
   lineOf,
@@ -44,7 +45,7 @@ export class Output {
   private leaving: Line[] = [];
   private lastSent_ms = new Float64Array(0);
   private routeKey = '';
-  private readonly mixed = new Uint8Array(PAGE);
+  private readonly mixed = new Uint8Array(UNIVERSE_SLOTS);
   private syncPacket: Uint8Array | null = null;
   private readonly artSyncPacket = artSync();
   private syncTargets = NO_TARGETS;
@@ -95,7 +96,9 @@ export class Output {
     for (const line of this.lines)
       line.fade =
         before.get(line.name)?.fade ??
-        (fade_ms > 0 ? new AirFade(new Uint8Array(PAGE), NO_FIELDS, now_ms, fade_ms) : null);
+        (fade_ms > 0
+          ? new AirFade(new Uint8Array(UNIVERSE_SLOTS), NO_FIELDS, now_ms, fade_ms)
+          : null);
     const stays = new Set(this.lines.map((l) => l.name));
     const gone = [...before.values()].filter(({ line }) => !stays.has(line.name));
     if (fade_ms > 0) this.leaving = gone.map(({ line, fade }) => ({ ...line, page: -1, fade }));
@@ -253,7 +256,7 @@ export class Output {
         engine.dirtyPages[line.page] !== 0 ||
         now_ms - (this.lastSent_ms[line.page] as number) >= KEEP_ALIVE_MS
       )
-        this.write(line, dmx, line.page * PAGE);
+        this.write(line, dmx, line.page * UNIVERSE_SLOTS);
     }
     // Nodes that show what they have at an ArtSync never wait for it with a universe that changed alone.
     if (this.artTargets.length > 0 && this.artnetNow === 1) this.sendBeside(dmx);
@@ -273,7 +276,7 @@ export class Output {
     for (const line of this.lines) {
       if (line.protocol !== 'artnet' || line === this.lastArtnet || line.targets.length === 0)
         continue;
-      this.write(line, dmx, line.page * PAGE);
+      this.write(line, dmx, line.page * UNIVERSE_SLOTS);
       return;
     }
   }
@@ -302,7 +305,7 @@ export class Output {
       this.mixed,
       t,
       engine.shared.dmx,
-      line.page * PAGE,
+      line.page * UNIVERSE_SLOTS,
       fieldsOf(engine.slots)[line.page] ?? NO_FIELDS,
     );
     this.write(line, this.mixed, 0);

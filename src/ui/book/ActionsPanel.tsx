@@ -14,7 +14,7 @@ import {
 import { useState } from 'react';
 import type { CueAction, CueRow } from '@/core/cues/rows';
 import { Button, IconButton } from '../parts/controls';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { ActionForm } from './actions/ActionForm';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { actionWords } from '@/core/cues/action-words';

@@ -8,7 +8,7 @@ import { familyOf } from '@/core/rig/attributes';
 import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import { Button, Dialog, Field } from '../parts/controls';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { ApiError } from '../state/api';
 import { useShow } from '../state/store';
 

@@ -7,7 +7,7 @@ import { stateAt } from '@/core/cues/tracking';
 import { plural } from '@/core/words';
 import { CLOCK_TIME, CURVES } from '@/core/cues/rows';
 import type { CueRow } from '@/core/cues/rows';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useBookList } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import type { Written } from '../parts/use-writing';

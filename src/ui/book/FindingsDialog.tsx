@@ -8,7 +8,7 @@ import { standing } from '@/core/rig/findings';
 import { packShow } from '@/core/formats/pack';
 import { Button, Dialog, Tabs } from '../parts/controls';
 import { AsideList, PutAside } from '../parts/Aside';
-import { select } from '../state/actions';
+import { select } from '../state/commands';
 import { api } from '../state/api';
 import { lookAt, useBookList } from '../state/book';
 import { useScreen } from '../state/store';

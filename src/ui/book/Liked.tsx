@@ -3,7 +3,7 @@
 import { shortDay } from '@/core/dates';
 import { Award } from 'lucide-react';
 import type { CueRow } from '@/core/cues/rows';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useScreen, useShow } from '../state/store';
 
 /** A designer’s word on a cue: given, taken back, or lost. */

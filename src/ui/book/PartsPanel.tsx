@@ -5,7 +5,7 @@ import { plural } from '@/core/words';
 import type { CuePart, CueRow, ValueRow } from '@/core/cues/rows';
 import { Button, IconButton } from '../parts/controls';
 import { Trash2 } from 'lucide-react';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { Time, Value } from './fields';
 import { FAMILY_CHOICES } from './record';

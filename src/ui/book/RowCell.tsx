@@ -6,7 +6,7 @@ import { formatCueNumber, parseCueNumber } from '@/core/cues/number';
 import { readScale, readTimes, readTrigger } from '@/core/cues/row-text';
 import type { CueRow } from '@/core/cues/rows';
 import { CellEditor, type CellStep } from '../parts/CellEditor';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { notice } from '../state/messages';
 
 /** Fields of a cue’s row, in the order in which Tab goes through them. */

@@ -14,7 +14,7 @@ import { familyOf } from '@/core/rig/attributes';
 import { FAMILIES, type Family } from '@/core/show/fields';
 import type { CuePart, CueRow } from '@/core/cues/rows';
 import { sectionTotals } from '@/core/script/totals';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useBookList } from '../state/book';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useElapsed } from '../frame/spine-rows';

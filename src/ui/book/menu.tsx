@@ -3,7 +3,8 @@
 import { noteAbout } from '../notes/note-dialog';
 import { create } from 'zustand';
 import type { CueRow } from '@/core/cues/rows';
-import { edit, live, said, tryEdit } from '../state/actions';
+import { live, said } from '../state/commands';
+import { edit, tryEdit } from '../state/edits';
 import { formatCueNumber } from '@/core/cues/number';
 import { actedOn, useBook, useBookList } from '../state/book';
 import { mayEdit, mayPlay, useScreen } from '../state/store';

@@ -9,7 +9,7 @@ import type { CueRow } from '@/core/cues/rows';
 import type { Family } from '@/core/show/fields';
 import { Button } from '../parts/controls';
 import { lightsIn, SmallStage } from '../parts/small-stage';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { ApiError } from '../state/api';
 import { useBook, useBookList } from '../state/book';
 import { planRecord, type After, type RecordPlan } from '../state/planned';

@@ -4,7 +4,7 @@ import type { CallState } from '@/core/live/messages';
 import { oneLine } from '@/core/words';
 import { Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { RemoteBar } from '../remote/RemoteBar';
 import { useList, useScreen, useShow } from '../state/store';
 import { setCallSound, sound, useCallSound } from './call-sound';

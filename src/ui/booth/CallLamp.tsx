@@ -2,7 +2,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { boardOver } from '@/core/live/boards';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { mayPlay, useScreen, usePlayback } from '../state/store';
 import { sound } from './call-sound';
 import { useSince } from './use-since';

@@ -9,7 +9,7 @@ import { Page } from '../book/ScriptPage';
 import { useCalls, usePrompts } from '../book/use-calls';
 import { useElapsed } from '../frame/spine-rows';
 import { useHouseNow } from '../state/house-clock';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { RemoteBar } from '../remote/RemoteBar';
 import { useList, useScreen, useShow, usePlayback } from '../state/store';
 import { useNextCalls, type NextCall } from './calls';

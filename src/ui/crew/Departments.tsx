@@ -4,7 +4,7 @@ import { Pencil, X } from 'lucide-react';
 import { useState } from 'react';
 import { plural } from '@/core/words';
 import { Button, Field, IconButton } from '../parts/controls';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { ApiError } from '../state/api';
 import { mayEdit, useScreen, useShow } from '../state/store';
 

@@ -6,12 +6,12 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import type { Member } from '@/core/live/answers';
 import type { PartRow } from '@/core/crew/rows';
 import { apply, exampleShow, idOf } from '@/core/testing/example';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useScreen } from '../state/store';
 import { PartDialog } from './PartDialog';
 
-jest.mock('../state/actions', () => ({
-  ...jest.requireActual<object>('../state/actions'),
+jest.mock('../state/edits', () => ({
+  ...jest.requireActual<object>('../state/edits'),
   edit: jest.fn(() => Promise.resolve({ seq: 1 })),
 }));
 const written = edit as unknown as jest.Mock;

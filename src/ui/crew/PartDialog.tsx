@@ -5,7 +5,7 @@ import type { Member } from '@/core/live/answers';
 import { PartRow } from '@/core/crew/rows';
 import { PartFixtures } from './PartFixtures';
 import { Button, Check, Choice, Dialog, Field } from '../parts/controls';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { ApiError } from '../state/api';
 import { mayEdit, useScreen, useShow } from '../state/store';
 

@@ -6,7 +6,7 @@ import { notice } from '../state/messages';
 import type { Version } from '@/core/live/answers';
 import type { Item } from '@/core/show/compare';
 import { Ask, Button, Choice, Field, IconButton } from '../parts/controls';
-import { lookBack } from '../state/actions';
+import { lookBack } from '../state/link';
 import { mayEdit, useScreen } from '../state/store';
 import { Compared, type BothPalettes } from './Compared';
 import { useLoad, useSend } from './use-load';

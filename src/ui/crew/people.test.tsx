@@ -6,14 +6,14 @@ import { act, cleanup, fireEvent, render, screen, within } from '@testing-librar
 import type { Member } from '@/core/live/answers';
 import { apply, exampleShow } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useScreen } from '../state/store';
 import { PeoplePane } from './PeoplePane';
 
 jest.mock('next/navigation', () => ({ useRouter: () => ({}), usePathname: () => '' }));
 
-jest.mock('../state/actions', () => ({
-  ...jest.requireActual<object>('../state/actions'),
+jest.mock('../state/edits', () => ({
+  ...jest.requireActual<object>('../state/edits'),
   edit: jest.fn(() => Promise.resolve({ seq: 1 })),
 }));
 const written = edit as unknown as jest.Mock;

@@ -1,6 +1,6 @@
 /** A picture of a person's own: read and made safe in a worker, and taken into the show. */
 import { isRefusal } from '@/core/refusal';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { notice } from '../state/messages';
 import { readFile } from './read-file';
 

@@ -5,7 +5,7 @@ import { boardOver, thingKey } from '@/core/live/boards';
 import { type BoardState } from '@/core/live/messages';
 import { FADERS_A_PAGE, type Thing } from '@/core/live/thing';
 import { Ask, Button, Choice, Dialog, Field } from '../parts/controls';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { mayPlay, useScreen, useShow, usePlayback } from '../state/store';
 import { useParts } from '../state/use-parts';
 

@@ -11,7 +11,7 @@ import {
   type RefObject,
 } from 'react';
 import { keep } from '../parts/keep';
-import { complete as complete_, perform, read } from '../state/actions';
+import { complete as complete_, perform, read } from '../state/command-line';
 import { seqNow, since } from '../state/looked';
 import { endLastMode } from '../state/modes';
 import { besides, refusedBy, setsOthersPart } from '../state/planned';

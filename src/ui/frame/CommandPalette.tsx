@@ -3,7 +3,7 @@ import { Command } from 'cmdk';
 import { membersOf } from '@/core/groups/members';
 import { formatCueNumber } from '@/core/cues/number';
 import { Dialog } from '../parts/controls';
-import { live, select } from '../state/actions';
+import { live, select } from '../state/commands';
 import { useBook } from '../state/book';
 import { useList, useShow } from '../state/store';
 import { KEYS } from './key-table';

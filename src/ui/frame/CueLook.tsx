@@ -8,7 +8,7 @@ import { Button, IconButton } from '../parts/controls';
 import { takeCue } from '../book/menu';
 import { RowMenu } from '../parts/RowMenu';
 import { lightsIn, SmallStage } from '../parts/small-stage';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { lookAt } from '../state/book';
 import { useCueLook } from '../state/cue-look';
 import { useRun } from '../state/run';

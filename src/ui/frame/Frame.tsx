@@ -2,7 +2,8 @@
 'use client';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useMemo, useRef, useState, type ReactNode, type RefObject } from 'react';
-import { openShow, setPlace } from '../state/actions';
+import { setPlace } from '../state/link';
+import { openShow } from '../state/open-show';
 import { loadPreferences, usePreferences } from '../state/preferences';
 import { usePlaying, useScreen } from '../state/store';
 import { CommandLine } from './CommandLine';

@@ -6,7 +6,7 @@ import { plural } from '@/core/words';
 import { LEFT_WORDS } from '@/core/live/left';
 import type { LeftLight } from '@/core/live/messages';
 import { useNow } from '../parts/use-now';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { usePlaying, useScreen } from '../state/store';
 
 const BUTTON = 'h-8 flex-none rounded-md px-2.5 text-[12.5px]';

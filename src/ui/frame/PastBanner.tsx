@@ -1,7 +1,7 @@
 /** Said over everything while a state of long ago is looked at. */
 'use client';
 import { History } from 'lucide-react';
-import { lookBack } from '../state/actions';
+import { lookBack } from '../state/link';
 import { useScreen } from '../state/store';
 
 /** Says that an earlier state is looked at. */

@@ -4,7 +4,7 @@ import { parseCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
 import { AfterChoice, Others, PaletteChoice, Pictures } from '../book/record';
 import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
-import type { RecordFilter } from '../state/actions';
+import type { RecordFilter } from '../state/recording';
 import { unrecordedCount, useScreen, useShow } from '../state/store';
 import { afterOf, NEW_LIST, useRecord, wrongTime, type Recording } from './record/use-record';
 import { useWhich, Which } from './record/Which';

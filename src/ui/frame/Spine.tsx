@@ -6,7 +6,7 @@ import { boardOver } from '@/core/live/boards';
 import { formatCueNumber } from '@/core/cues/number';
 import { Scrub } from '../parts/controls';
 import { useKeyName } from './keys';
-import { live } from '../state/actions';
+import { live } from '../state/commands';
 import { CallLamp } from '../booth/CallLamp';
 import { useList, usePlayback, usePlaying, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';

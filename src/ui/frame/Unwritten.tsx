@@ -2,7 +2,7 @@
 'use client';
 import { useState } from 'react';
 import { listed, plural } from '@/core/words';
-import { sendUnsent } from '../state/actions';
+import { sendUnsent } from '../state/edits';
 import { copyWords } from '../state/copy';
 import { notice } from '../state/messages';
 import { useScreen } from '../state/store';

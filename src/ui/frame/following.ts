@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import type { View } from '@/core/live/messages';
-import { tellView, useWatch } from '../state/actions';
+import { tellView, useWatch } from '../state/link';
 import { useBook } from '../state/book';
 import { showCrew, useCrew, CREW_VIEWS } from '../state/crew';
 import { useRig } from '../rig/rig-state';

@@ -1,7 +1,8 @@
 /** What each key of the table does. */
 import type { FaderRow } from '@/core/faders/rows';
 import { FADERS_A_PAGE } from '@/core/live/thing';
-import { live, reverse, said } from '../state/actions';
+import { live, said } from '../state/commands';
+import { reverse } from '../state/edits';
 import { api } from '../state/api';
 import { notice } from '../state/messages';
 import { endLastMode } from '../state/modes';

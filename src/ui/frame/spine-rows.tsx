@@ -6,7 +6,7 @@ import type { CueRow } from '@/core/cues/rows';
 import { slotTimes } from '@/core/cues/value-times';
 import type { ListStatus } from '@/core/live/messages';
 import { initials } from '../parts/initials';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { useCueLook } from '../state/cue-look';
 import { elapsedAt } from '../state/playback';
 import { useList, useScreen } from '../state/store';

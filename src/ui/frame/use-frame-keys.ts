@@ -4,7 +4,7 @@ import { useEffect, type RefObject } from 'react';
 import { tinykeys } from 'tinykeys';
 import { boardOver } from '@/core/live/boards';
 import { firstList } from '@/core/show/show';
-import { live } from '../state/actions';
+import { live } from '../state/commands';
 import { usePreferences } from '../state/preferences';
 import { useRun } from '../state/run';
 import { useScreen } from '../state/store';

@@ -5,12 +5,12 @@
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import type { HandRow } from '@/core/hands/rows';
 import { exampleShow } from '@/core/testing/example';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useHands } from '../state/hands';
 import { useScreen } from '../state/store';
 import { HandDialog } from './HandDialog';
 
-jest.mock('../state/actions', () => ({
+jest.mock('../state/edits', () => ({
   edit: jest.fn(() => Promise.resolve({ changes: [{ id: 'wing' }] })),
 }));
 const written = edit as unknown as jest.Mock;

@@ -17,7 +17,7 @@ import { Button, Dialog, IconButton } from '../parts/controls';
 import { FormArea, FormChoice, FormField, useSchemaForm } from '../parts/form';
 import { DESK_DISPLAYS } from './desk-words';
 import { PAD_PORT } from './pads';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { notice } from '../state/messages';
 import { forgetHand, usePreferences } from '../state/preferences';
 import { holdHand, useHands } from '../state/hands';

@@ -8,7 +8,7 @@ import type { Show } from '@/core/show/show';
 import { plural } from '@/core/words';
 import { Ask, IconButton } from '../parts/controls';
 import { RowMenu, type RowItem } from '../parts/RowMenu';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { notice } from '../state/messages';
 import { keepHand } from '../state/preferences';
 import { holdHand, useHands } from '../state/hands';

@@ -14,7 +14,7 @@ import { aRole } from '@/core/roles';
 import type { Show } from '@/core/show/show';
 import { Button, IconButton } from '../parts/controls';
 import { RowMenu } from '../parts/RowMenu';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { heardOf, holdHand, pageIn, turnPage, useHands } from '../state/hands';
 import { useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';

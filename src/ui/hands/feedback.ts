@@ -1,7 +1,7 @@
 /** What a hand at this screen is told: by what plays, and by what is chosen here. */
 import { levelOfAct as levelOf, placesOf as placesNow, type Telling } from '@/core/hands/tells';
 import type { ControlId, HandAct, HandRow } from '@/core/hands/rows';
-import { levelOfUnit } from '../state/actions';
+import { levelOfUnit } from '../state/recording';
 import { pageOf } from '../state/hands';
 import { useSheets } from '../state/sheets';
 import { useScreen } from '../state/store';

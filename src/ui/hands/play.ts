@@ -5,7 +5,7 @@ import type { HandAct, HandRow } from '@/core/hands/rows';
 import type { ShowControl } from '@/core/output/show-control';
 import type { PieceRow } from '@/core/sheets/rows';
 import { touchedAs } from '@/core/sheets/touch';
-import { live, streamCommand } from '../state/actions';
+import { live, streamCommand } from '../state/commands';
 import { turnPage } from '../state/hands';
 import { useScreen } from '../state/store';
 import { holdPiece, levelPiece, pressPiece, typeLine } from '../sheets/use-piece';

@@ -9,7 +9,7 @@ import type { Member } from '@/core/live/answers';
 import { NOTE_KINDS, type NoteKind } from '@/core/notes/rows';
 import { ForWhom, useMembers } from './ForWhom';
 import { keep, kept } from '../parts/keep';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { ApiError } from '../state/api';
 import { notice } from '../state/messages';
 import { useScreen, useShow } from '../state/store';

@@ -3,15 +3,15 @@
  * @jest-environment jsdom
  */
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { apply, exampleShow } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
 import { useStage } from '../state/stage';
 import { useScreen } from '../state/store';
 import { NoteRow, Where } from './NoteRow';
 
-jest.mock('../state/actions', () => ({
-  ...jest.requireActual<object>('../state/actions'),
+jest.mock('../state/edits', () => ({
+  ...jest.requireActual<object>('../state/edits'),
   edit: jest.fn(() => Promise.resolve({ seq: 1 })),
 }));
 const written = edit as unknown as jest.Mock;

@@ -1,7 +1,7 @@
 /** Findings that are meant: put aside with a word why, listed under the others, and taken up again. */
 'use client';
 import { useState } from 'react';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { mayEdit, useScreen, useShow } from '../state/store';
 
 /** On a finding's row: asks for the word. */

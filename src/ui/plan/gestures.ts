@@ -3,7 +3,7 @@ import { useRef, useState, type RefObject } from 'react';
 import { useLed } from '../parts/use-led';
 import { isWithin } from '@/core/areas/within';
 import type { LayoutRow, PieceRow } from '@/core/plan/rows';
-import { said, select, toggleSelected } from '../state/actions';
+import { said, select, toggleSelected } from '../state/commands';
 import { seqNow, since } from '../state/looked';
 import { askSpot } from '../state/sheets';
 import { useStage } from '../state/stage';

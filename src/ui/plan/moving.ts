@@ -3,7 +3,7 @@ import { snapped } from '@/core/plan/arrange';
 import type { LayoutRow, PieceRow } from '@/core/plan/rows';
 import type { StagePoint } from '@/core/show/fields';
 import type { Show } from '@/core/show/show';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import type { Lamp } from './light';
 
 interface Metre {

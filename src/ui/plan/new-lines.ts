@@ -1,7 +1,8 @@
 /** A line drawn on the plan by hand: a bar, a boom, a set piece, or where heads shall look along. */
 import type { PieceRow } from '@/core/plan/rows';
 import type { Show } from '@/core/show/show';
-import { edit, said } from '../state/actions';
+import { said } from '../state/commands';
+import { edit } from '../state/edits';
 import { setTool, type useStage } from '../state/stage';
 import { cm } from './moving';
 

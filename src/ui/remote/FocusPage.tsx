@@ -10,7 +10,7 @@ import { byNumber } from '@/core/select/select';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Tabs } from '../parts/controls';
 import { Plan } from '../plan/Plan';
-import { live, said, select } from '../state/actions';
+import { live, said, select } from '../state/commands';
 import { mayEdit, mayPlay, useScreen, useShow, usePlayback } from '../state/store';
 import { RemoteBar, RemotesOff } from './RemoteBar';
 import { useParts } from '../state/use-parts';

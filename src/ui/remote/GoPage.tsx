@@ -9,7 +9,7 @@ import type { BoardState, ListStatus } from '@/core/live/messages';
 import { triggerOf } from '../book/words';
 import { CallLamp } from '../booth/CallLamp';
 import { useElapsed } from '../frame/spine-rows';
-import { live, said } from '../state/actions';
+import { live, said } from '../state/commands';
 import { mayPlay, useList, useScreen, useShow, usePlayback } from '../state/store';
 import { RemoteBar } from './RemoteBar';
 import { useParts } from '../state/use-parts';

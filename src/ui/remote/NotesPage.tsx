@@ -10,7 +10,7 @@ import { NoteList } from '../book/NoteList';
 import { useElapsed } from '../frame/spine-rows';
 import { Liked } from '../book/Liked';
 import { LeaveNote } from '../notes/LeaveNote';
-import { said } from '../state/actions';
+import { said } from '../state/commands';
 import { useList, useScreen, useShow } from '../state/store';
 import { RemoteBar } from './RemoteBar';
 import { useParts } from '../state/use-parts';

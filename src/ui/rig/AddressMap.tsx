@@ -1,5 +1,6 @@
 /** The address map: one universe, what stands where, and units moved or patched by hand or by keys. */
 'use client';
+import { UNIVERSE_SLOTS } from '@/core/dmx';
 import { useEffect, useMemo, useRef, type RefObject } from 'react';
 import type { Occupied } from '@/core/fixtures/points';
 import { clashAt, occupied } from '@/core/rig/addresses';
@@ -15,8 +16,6 @@ import { drawMap, type Ghost, type MapPicture } from './map-draw';
 import { useRig } from './rig-state';
 import { useParts } from '../state/use-parts';
 
-const CELLS = 512;
-
 /** The units of a universe. @param base absolute address before its first */
 function useBlocks(base: number): UnitBlock[] {
   const show = useShow();
@@ -26,7 +25,7 @@ function useBlocks(base: number): UnitBlock[] {
     void revision;
     const selected = new Set(selection);
     return occupied(show)
-      .filter((r) => r.to > base && r.from <= base + CELLS)
+      .filter((r) => r.to > base && r.from <= base + UNIVERSE_SLOTS)
       .map((range) => ({
         from: range.from - base,
         to: range.to - base,
@@ -61,7 +60,7 @@ function useProspect(carry: Carry | null, drop: number | null, base: number) {
   const ghosts = useMemo((): Ghost[] => {
     const standing = occupied(show, moved ? new Set(selection) : undefined);
     return (prospect?.points ?? [])
-      .filter((p) => p.to > base && p.from <= base + CELLS)
+      .filter((p) => p.to > base && p.from <= base + UNIVERSE_SLOTS)
       .map((p) => ({
         from: p.from - base,
         to: p.to - base,
@@ -99,7 +98,7 @@ export function AddressMap() {
   const canvas = useRef<HTMLCanvasElement>(null);
   const part = useRef<HTMLDivElement>(null);
   const size = useBox(part);
-  const base = (universe - 1) * CELLS;
+  const base = (universe - 1) * UNIVERSE_SLOTS;
   const blocks = useBlocks(base);
   const at = (cell: number): Occupied | undefined =>
     clashAt(occupied(show), base + cell, base + cell);

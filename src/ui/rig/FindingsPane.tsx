@@ -2,7 +2,7 @@
 'use client';
 import { CircleCheck, TriangleAlert } from 'lucide-react';
 import { AsideList, PutAside } from '../parts/Aside';
-import { select } from '../state/actions';
+import { select } from '../state/commands';
 import { useShow } from '../state/store';
 import { setUniverse, useRig } from './rig-state';
 import { useAside, useFindings } from './use-report';

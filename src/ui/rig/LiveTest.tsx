@@ -1,5 +1,6 @@
 /** Trying a type on a real unit while it is written. */
 'use client';
+import { UNIVERSE_SLOTS } from '@/core/dmx';
 import { useEffect, useState } from 'react';
 import { plural } from '@/core/words';
 import { attributeInfo } from '@/core/rig/attributes';
@@ -7,7 +8,7 @@ import { parsePoint } from '@/core/fixtures/points';
 import { topOf } from '@/core/rig/channel';
 import type { Channel, Mode } from '@/core/types/rows';
 import { Button, Field, Slider } from '../parts/controls';
-import { live } from '../state/actions';
+import { live } from '../state/commands';
 
 /** One address on which the channels of the mode are tried, straight to the wire. */
 export function LiveTest({ mode }: { mode: Mode }) {
@@ -15,7 +16,7 @@ export function LiveTest({ mode }: { mode: Mode }) {
   const [on, setOn] = useState(false);
   const [values, setValues] = useState<Record<string, number>>({});
   const point = parsePoint(address);
-  const fits = point && point.address + mode.footprint - 1 <= 512;
+  const fits = point && point.address + mode.footprint - 1 <= UNIVERSE_SLOTS;
   // Whatever was forced for the test is let off with it.
   useEffect(() => {
     if (!on) return undefined;

@@ -1,5 +1,6 @@
 /** The bytes of a universe as they are sent now, as value or by where they come from; a byte can be forced, and let off again. */
 'use client';
+import { UNIVERSE_SLOTS } from '@/core/dmx';
 import { universeTyped } from './universe-typed';
 import { useWriting } from '../parts/use-writing';
 import { ExternalLink } from 'lucide-react';
@@ -8,7 +9,8 @@ import { clashAt, occupied } from '@/core/rig/addresses';
 import { fromAbsolute } from '@/core/fixtures/points';
 import { universeName } from '@/core/show/show';
 import { Button, Scrub, Tabs } from '../parts/controls';
-import { live, useWatch } from '../state/actions';
+import { live } from '../state/commands';
+import { useWatch } from '../state/link';
 import { universeBytes, useLevelTick } from '../state/levels';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
@@ -38,7 +40,7 @@ function useIncoming(universe: number): Uint8Array | null {
       s.levels !== null && show.inputs.get(s.id)?.universe === universe ? [s.levels] : [],
     );
     if (levels.length === 0) return null;
-    const all = new Uint8Array(512);
+    const all = new Uint8Array(UNIVERSE_SLOTS);
     for (const text of levels)
       [...atob(text)].forEach((c, i) => (all[i] = Math.max(all[i] ?? 0, c.charCodeAt(0))));
     return all;
@@ -112,7 +114,7 @@ export function Monitor({ alone = false, ...shown }: Shown & { alone?: boolean }
             </span>,
             ...Array.from({ length: COLUMNS }, (_c, column) => {
               const address = row * COLUMNS + column + 1;
-              if (address > 512) return <span key={address} />;
+              if (address > UNIVERSE_SLOTS) return <span key={address} />;
               return (
                 <Cell
                   key={address}
@@ -151,7 +153,7 @@ export function Monitor({ alone = false, ...shown }: Shown & { alone?: boolean }
 }
 
 const COLUMNS = 20;
-const ROWS = Math.ceil(512 / COLUMNS);
+const ROWS = Math.ceil(UNIVERSE_SLOTS / COLUMNS);
 
 function Toolbar({
   universe,
@@ -307,7 +309,7 @@ function Chosen({
         Click an address to see what it is{editable ? ', or to force a value on it' : ''}.
       </span>
     );
-  const absolute = (universe - 1) * 512 + address;
+  const absolute = (universe - 1) * UNIVERSE_SLOTS + address;
   const hit = clashAt(ranges, absolute, absolute);
   const channel = hit ? address - fromAbsolute(hit.from).address + 1 : 0;
   const force = (v: number | null): void =>

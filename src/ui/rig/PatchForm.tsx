@@ -8,7 +8,7 @@ import { sayPatch } from '@/core/fixtures/edits/patch';
 import type { TypeRow } from '@/core/types/rows';
 import { plural } from '@/core/words';
 import { Button, Check, Choice, Field } from '../parts/controls';
-import { edit, tryEdit } from '../state/actions';
+import { edit, tryEdit } from '../state/edits';
 import { ApiError } from '../state/api';
 import { noteRecent } from '../state/preferences';
 import { mayEdit, useScreen, useShow } from '../state/store';

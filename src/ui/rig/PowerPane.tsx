@@ -7,7 +7,7 @@ import { numberRanges } from '@/core/words';
 import { Choice } from '../parts/controls';
 import { SmallTable } from '../parts/table/SmallTable';
 import { useTable } from '../parts/table/use-table';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { CircuitForm } from './power/CircuitForm';
 import { CIRCUIT_COLUMNS, cueWord, sayWatts, type CircuitLoad } from './power/columns';

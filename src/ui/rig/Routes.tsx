@@ -7,7 +7,7 @@ import type { RouteRow } from '@/core/routes/rows';
 import type { Show } from '@/core/show/show';
 import { SmallTable } from '../parts/table/SmallTable';
 import { useTable } from '../parts/table/use-table';
-import { useWatch } from '../state/actions';
+import { useWatch } from '../state/link';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { ROUTE_COLUMNS, type RouteLine } from './outputs/columns';
 import { Hanging } from './outputs/Hanging';

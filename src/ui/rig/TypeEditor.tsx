@@ -8,7 +8,7 @@ import { checkType } from '@/core/rig/check-type';
 import { makeType, mode as makeMode, wheelFunctions } from '@/core/rig/make-type';
 import { SHAPES, type Channel, type TypeRow } from '@/core/types/rows';
 import { Ask, Button, Choice, Dialog, Field, IconButton, Tabs } from '../parts/controls';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { ApiError } from '../state/api';
 import { useScreen, useShow } from '../state/store';
 import { LiveTest } from './LiveTest';

@@ -1,12 +1,13 @@
 /** Universes as tabs with their names and how full they are; any of the 256 by its number; where there is room. */
 'use client';
+import { UNIVERSE_SLOTS } from '@/core/dmx';
 import { useMemo, useState } from 'react';
 import { freeRuns, usedByUniverse } from '@/core/rig/addresses';
 import { LIMITS } from '@/core/show/fields';
 import { universeName } from '@/core/show/show';
 import { Tabs as RadixTabs } from 'radix-ui';
 import { CellEditor } from '../parts/CellEditor';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { universeTyped } from './universe-typed';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { setDraft, setUniverse, useRig } from './rig-state';
@@ -21,7 +22,7 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
   const wanted = /^\d{1,3}$/.test(length) ? Number(length) : 0;
   const used = usedByUniverse(show);
   const last = Math.min(LIMITS.universes, Math.max(universe, ...used.keys(), 1) + 1);
-  const runs = wanted >= 1 && wanted <= 512 ? freeRuns(show, wanted, 1, last) : [];
+  const runs = wanted >= 1 && wanted <= UNIVERSE_SLOTS ? freeRuns(show, wanted, 1, last) : [];
   return (
     <div
       role="dialog"
@@ -68,7 +69,7 @@ function RoomFinder({ onClose }: { onClose: () => void }) {
       )}
       {runs.length === 0 && (
         <p className="mt-2 text-muted">
-          {wanted >= 1 && wanted <= 512
+          {wanted >= 1 && wanted <= UNIVERSE_SLOTS
             ? 'No run is that long up to universe ' + last + '.'
             : 'A run has 1 to 512 channels.'}
         </p>
@@ -188,7 +189,7 @@ function UniverseTab({
         <div className="h-[3px] flex-1 rounded bg-lift" aria-hidden="true">
           <i
             className={`block h-full rounded ${isOn ? 'bg-standby' : 'bg-muted'}`}
-            style={{ width: `${(count / 512) * 100}%` }}
+            style={{ width: `${(count / UNIVERSE_SLOTS) * 100}%` }}
           />
         </div>
         {holds && (

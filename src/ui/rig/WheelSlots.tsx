@@ -12,7 +12,7 @@ import { readFile } from '../files/read-file';
 import { Button, Dialog, Field, Slider } from '../parts/controls';
 import { PATTERNS } from '@/core/rig/patterns';
 import { cssOf, PatternPicture } from '../parts/patterns';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useShow } from '../state/store';
 
 function SlotDialog({

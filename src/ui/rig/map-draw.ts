@@ -1,9 +1,10 @@
 /** Draws one universe as 16 rows of 32 addresses. Absolute addresses in, pixels out; knows no show and no hand. */
+import { UNIVERSE_SLOTS } from '@/core/dmx';
 import type { TypeRow } from '@/core/types/rows';
 import type { Colours, Token } from '../parts/tokens';
 
 const COLUMNS = 32;
-const ROWS = 512 / COLUMNS;
+const ROWS = UNIVERSE_SLOTS / COLUMNS;
 const LEFT = 36;
 const TOP = 18;
 const RIGHT = 6;
@@ -76,7 +77,7 @@ interface Segment {
 function segments(grid: Grid, from: number, to: number): Segment[] {
   const result: Segment[] = [];
   const low = Math.max(1, from);
-  const high = Math.min(512, to);
+  const high = Math.min(UNIVERSE_SLOTS, to);
   for (let at = low; at <= high;) {
     const row = Math.floor((at - 1) / COLUMNS);
     const end = Math.min(high, (row + 1) * COLUMNS);
@@ -201,7 +202,7 @@ export function drawMap(
   for (let r = 0; r < ROWS; r++)
     g.fillText(String(r * COLUMNS + 1), LEFT - 8, grid.y + (r + 0.5) * grid.h);
   g.fillStyle = colours('hair');
-  for (let i = 0; i < 512; i++)
+  for (let i = 0; i < UNIVERSE_SLOTS; i++)
     g.fillRect(
       grid.x + (i % COLUMNS) * grid.w + GAP,
       grid.y + Math.floor(i / COLUMNS) * grid.h + GAP,
@@ -235,7 +236,7 @@ export function drawMap(
       }
     }
     let bad = false;
-    for (let a = Math.max(1, ghost.from); a <= Math.min(512, ghost.to); a++) {
+    for (let a = Math.max(1, ghost.from); a <= Math.min(UNIVERSE_SLOTS, ghost.to); a++) {
       if (!ghost.clash(a)) continue;
       bad = true;
       hatch(
@@ -248,7 +249,7 @@ export function drawMap(
       );
     }
     g.strokeStyle =
-      bad || ghost.to > 512 || ghost.from < 1 ? colours('danger') : colours('standby');
+      bad || ghost.to > UNIVERSE_SLOTS || ghost.from < 1 ? colours('danger') : colours('standby');
     g.lineWidth = 1.3;
     g.setLineDash(carried ? [] : [4, 3]);
     outline(g, parts, grid.h);

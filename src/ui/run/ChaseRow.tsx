@@ -5,7 +5,8 @@ import type { ListStatus } from '@/core/live/messages';
 import type { LiveCommand } from '@/core/live/commands';
 import { DIRECTIONS, type Chase } from '@/core/lists/rows';
 import { Scrub } from '../parts/controls';
-import { edit, live, streamCommand } from '../state/actions';
+import { live, streamCommand } from '../state/commands';
+import { edit } from '../state/edits';
 import { mayEdit, mayPlay, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';
 

@@ -6,7 +6,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { formatClock } from '@/core/cues/clock';
 import { setCallSound, useCallSound } from '../booth/call-sound';
 import { Button, Dialog } from '../parts/controls';
-import { live } from '../state/actions';
+import { live } from '../state/commands';
 import { setGoKey, setSound, useRun } from '../state/run';
 import { timeOfDay, useHouseNow } from '../state/house-clock';
 import { silence } from '../state/sound';

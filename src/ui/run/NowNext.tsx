@@ -14,7 +14,7 @@ import { useElapsed } from '../frame/spine-rows';
 import { Scrub } from '../parts/controls';
 import { useFader } from '../parts/use-fader';
 import { useNow } from '../parts/use-now';
-import { live, streamCommand } from '../state/actions';
+import { live, streamCommand } from '../state/commands';
 import { followAt } from '../state/playback';
 import { mayPlay, useList, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';

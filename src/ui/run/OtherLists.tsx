@@ -14,7 +14,7 @@ import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
 import { PUT_ON_SHEET, putOnSheet } from '../state/put-on-sheet';
 import { RowMenu, type RowItem } from '../parts/RowMenu';
 import { useTaps } from '../parts/use-taps';
-import { live, streamCommand } from '../state/actions';
+import { live, streamCommand } from '../state/commands';
 import { useBook } from '../state/book';
 import { mayEdit, usePlayback, usePlaying, useScreen, useShow } from '../state/store';
 

@@ -11,7 +11,7 @@ import { useStillPlan } from '../plan/still';
 import { LayerCanvases } from '../plan/use-canvases';
 import { toMetre, toPixel, type View } from '../plan/view';
 import { useWriting } from '../parts/use-writing';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useShow } from '../state/store';
 
 const dm = (v: number): number => Math.round(v * 10) / 10;

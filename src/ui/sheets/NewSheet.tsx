@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { sheetFrom, TEMPLATES, type Template } from '@/core/sheets/templates';
 import { Button, Dialog } from '../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../parts/form';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { openSheet, useSheets } from '../state/sheets';
 import { useShow } from '../state/store';
 

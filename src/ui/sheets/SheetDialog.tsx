@@ -5,7 +5,7 @@ import { ROLES, type Role } from '@/core/roles';
 import { STEPS, type SheetRow } from '@/core/sheets/rows';
 import { Button, Check, Dialog } from '../parts/controls';
 import { FormField, useSchemaForm } from '../parts/form';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 
 const steps = z
   .string()

@@ -7,7 +7,7 @@ import { Ask, Button, IconButton, Tabs } from '../parts/controls';
 import { PhoneCode } from '../parts/PhoneCode';
 import { RowMenu } from '../parts/RowMenu';
 import { Sortable, SortableItem } from '../parts/sortable';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { openSheet, useSheets, type SheetTool } from '../state/sheets';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';

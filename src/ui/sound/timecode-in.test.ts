@@ -1,10 +1,10 @@
 /** Timecode at an input of this screen: what comes is told, and an input that goes is said to and comes back by itself. */
 import { ltcSound } from '@/core/timecode/ltc';
 import type { Timecode } from '@/core/timecode/rate';
-import { live } from '../state/actions';
+import { live } from '../state/commands';
 import { listenTo, useLtcIn } from './timecode-in';
 
-jest.mock('../state/actions', () => ({ live: jest.fn(() => Promise.resolve({ ok: true })) }));
+jest.mock('../state/commands', () => ({ live: jest.fn(() => Promise.resolve({ ok: true })) }));
 const said = live as unknown as jest.Mock;
 
 interface Track {

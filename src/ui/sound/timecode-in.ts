@@ -2,7 +2,7 @@
 'use client';
 import { create } from 'zustand';
 import { freshLtc, readLtc } from '@/core/timecode/ltc';
-import { live } from '../state/actions';
+import { live } from '../state/commands';
 import { keep } from '../parts/keep';
 
 const INPUT = 'wingman-ltc-input';

@@ -9,7 +9,7 @@ import { addPicture } from '../files/add-picture';
 import { PictureInput } from '../files/PictureInput';
 import { Button, IconButton, Scrub } from '../parts/controls';
 import { WrittenCell } from '../parts/WrittenCell';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { setTool, useStage } from '../state/stage';
 import { useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';

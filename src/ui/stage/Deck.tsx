@@ -8,7 +8,7 @@ import { Line } from './deck/Line';
 import { PositionControl } from './deck/Position';
 import { Section } from './deck/Section';
 import { ChooseMenu, SelectBar } from './deck/SelectBar';
-import { live } from '../state/actions';
+import { live } from '../state/commands';
 
 /** What the selection has in common, by family. */
 export function Deck() {

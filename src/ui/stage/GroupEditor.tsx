@@ -8,7 +8,7 @@ import { membersOf } from '@/core/groups/members';
 import type { GroupRow } from '@/core/groups/rows';
 import type { Show } from '@/core/show/show';
 import { Ask, Button, Choice, Dialog, Field, IconButton } from '../parts/controls';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { useScreen, useShow } from '../state/store';
 import { OnFaders, useOnFaders } from './shelf/DeleteUsed';
 

@@ -9,7 +9,8 @@ import { Button, Dialog, Field, IconButton } from '../parts/controls';
 import { PUT_ON_FADER, putOnFader } from '../state/put-on-fader';
 import { PUT_ON_SHEET, putOnSheet } from '../state/put-on-sheet';
 import { RowMenu, type RowItem } from '../parts/RowMenu';
-import { edit, select } from '../state/actions';
+import { select } from '../state/commands';
+import { edit } from '../state/edits';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { GroupEditor } from './GroupEditor';
 

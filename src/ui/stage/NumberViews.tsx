@@ -8,7 +8,7 @@ import { slotKey } from '@/core/cues/rows';
 import { byNumber } from '@/core/select/select';
 import { lampsOf, shineOf, type Lamp } from '../plan/light';
 import { RowMenu, type RowItem } from '../parts/RowMenu';
-import { live, said, select, toggleSelected } from '../state/actions';
+import { live, said, select, toggleSelected } from '../state/commands';
 import { useCueLook } from '../state/cue-look';
 import { useLevelTick } from '../state/levels';
 import { shownLevels } from '../state/shown';

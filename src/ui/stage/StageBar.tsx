@@ -16,7 +16,7 @@ import {
 } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Button, Dialog, Field, Tabs } from '../parts/controls';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { setTool, useStage, type StageView } from '../state/stage';
 import { mayEdit, useScreen, useShow } from '../state/store';
 import { useParts } from '../state/use-parts';

@@ -5,15 +5,15 @@
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { apply, exampleShow, idOf } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../state/actions';
+import { edit } from '../state/edits';
 import { Rename } from '../parts/Rename';
 import { ApiError } from '../state/api';
 import { useScreen } from '../state/store';
 import { GroupEditor } from './GroupEditor';
 import { DoingDialog } from './shelf/doing';
 
-jest.mock('../state/actions', () => ({
-  ...jest.requireActual<object>('../state/actions'),
+jest.mock('../state/edits', () => ({
+  ...jest.requireActual<object>('../state/edits'),
   edit: jest.fn(() => Promise.resolve({ seq: 1 })),
 }));
 jest.mock('next/navigation', () => ({ useRouter: () => ({}), usePathname: () => '' }));

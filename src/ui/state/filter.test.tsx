@@ -1,6 +1,6 @@
 /** What a filter lets through to the player, and what it says of the rest. */
 import { apply, exampleShow, idOf } from '@/core/testing/example';
-import { recordValues } from './actions';
+import { recordValues } from './recording';
 import { filtered, PLAIN_FILTERS, setFilter } from './filter';
 import { useScreen } from './store';
 

@@ -1,6 +1,7 @@
 /** What is done from the inbox: an ask is answered, and the place in question looked at. */
 import type { InboxEntry, InboxPlace } from '@/core/live/inbox';
-import { givePart, live, said } from './actions';
+import { live, said } from './commands';
+import { givePart } from './open-show';
 import { lookAt } from './book';
 import { showCrew } from './crew';
 import { tellInbox } from './inbox';

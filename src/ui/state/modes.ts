@@ -5,7 +5,8 @@
 import { create } from 'zustand';
 import { plural } from '@/core/words';
 import { formatCueNumber } from '@/core/cues/number';
-import { live, lookBack } from './actions';
+import { live } from './commands';
+import { lookBack } from './link';
 import { useCueLook } from './cue-look';
 import { notice } from './messages';
 import { useStage, type Tool } from './stage';

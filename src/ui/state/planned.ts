@@ -4,14 +4,14 @@ import type { LiveCommand } from '@/core/live/commands';
 import { sayNumbers } from '@/core/cues/called';
 import { consequences, type Consequence } from '@/core/cues/consequences';
 import type { Intent } from '@/core/command/intent';
+import { tryEdit } from './edits';
 import {
   heldValues,
   recordParams,
   recordValues,
-  tryEdit,
   type RecordFilter,
   type RecordOptions,
-} from './actions';
+} from './recording';
 import { lookSlots } from '@/core/looks/resolve';
 import { settingInParts } from '@/core/crew/parts';
 import { useScreen } from './store';

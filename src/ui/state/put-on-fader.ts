@@ -1,6 +1,6 @@
 /** Puts a list, a look, a palette, a group or an effect under the first free fader, in one step. */
 import type { FaderKind, FaderRow } from '@/core/faders/rows';
-import { edit } from './actions';
+import { edit } from './edits';
 
 /** What the line of a menu is called. */
 export const PUT_ON_FADER = 'Put on a fader';

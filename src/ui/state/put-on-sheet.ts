@@ -4,7 +4,7 @@ import { freePlace, type Box } from '@/core/sheets/arrange';
 import { piecesOf } from '@/core/sheets/pieces';
 import type { PieceIs, SheetRow } from '@/core/sheets/rows';
 import { sizeOfPiece } from '@/core/sheets/size';
-import { edit } from './actions';
+import { edit } from './edits';
 import { useScreen } from './store';
 
 /** What the line of a menu is called. */

@@ -5,7 +5,8 @@ import { isWithin, placesIn } from '@/core/areas/within';
 import { sayCould, sayGives } from '@/core/aim/light-words';
 import type { AreaRow } from '@/core/areas/rows';
 import type { StagePoint } from '@/core/show/fields';
-import { levelOfUnit, select } from './actions';
+import { select } from './commands';
+import { levelOfUnit } from './recording';
 import { notice } from './messages';
 import { useScreen } from './store';
 

@@ -6,7 +6,8 @@ import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { EffectRow, type EffectTrack } from '@/core/effects/rows';
 import { ApiError } from './api';
-import { ask, edit, live, settled } from './actions';
+import { ask, live } from './commands';
+import { edit, settled } from './edits';
 import { notice } from './messages';
 import { useScreen } from './store';
 

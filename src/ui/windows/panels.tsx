@@ -19,7 +19,7 @@ import { ProgrammerSheet } from '../stage/ProgrammerSheet';
 import { Shelf } from '../stage/shelf/Shelf';
 import { lookAt } from '../state/book';
 import { useRun } from '../state/run';
-import { useWatch } from '../state/actions';
+import { useWatch } from '../state/link';
 import type { PanelName } from './panel-names';
 
 const Space = dynamic(() => import('../stage/space/Space').then((m) => m.Space), { ssr: false });

@@ -8,7 +8,7 @@ import { Button } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
 import { rowsByNumber } from '@/core/show/numbered';
 import { optionsOf } from '../../parts/options';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen, useShow } from '../../state/store';
 import {
   ACTION_KINDS,

@@ -6,11 +6,11 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { apply, exampleShow } from '@/core/testing/example';
 import type { CueAction } from '@/core/cues/rows';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen } from '../../state/store';
 import { ActionsPanel } from '../ActionsPanel';
 
-jest.mock('../../state/actions', () => ({ edit: jest.fn(() => Promise.resolve({ seq: 1 })) }));
+jest.mock('../../state/edits', () => ({ edit: jest.fn(() => Promise.resolve({ seq: 1 })) }));
 const written = edit as unknown as jest.Mock;
 
 const OSC: CueAction = { do: 'osc', address: '/cue', args: [12, 'two words'] };

@@ -6,7 +6,7 @@ import { willDo } from '@/core/edits/will';
 import { DIRECTIONS, type ListRow } from '@/core/lists/rows';
 import { Button, Check } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
-import { edit, tryEdit } from '../../state/actions';
+import { edit, tryEdit } from '../../state/edits';
 import { useBook, useBookList } from '../../state/book';
 import { useShow } from '../../state/store';
 import { draftOf, ListDraft, setOf } from './list-draft';

@@ -5,7 +5,7 @@ import { consequences } from '@/core/cues/consequences';
 import { willDo } from '@/core/edits/will';
 import { formatCueNumber } from '@/core/cues/number';
 import { Button, Dialog } from '../../parts/controls';
-import { edit, tryEdit } from '../../state/actions';
+import { edit, tryEdit } from '../../state/edits';
 import { ApiError } from '../../state/api';
 import { useBook } from '../../state/book';
 import { useScreen } from '../../state/store';

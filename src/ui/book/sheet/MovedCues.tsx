@@ -4,7 +4,7 @@ import { closestCenter, useDraggable, useDroppable, type Active } from '@dnd-kit
 import { useState, type ReactNode } from 'react';
 import type { CueRow } from '@/core/cues/rows';
 import { DragSpace, type HeldAt } from '../../parts/drag-space';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { ROW } from '../draw-sheet';
 import { LEFT } from './use-canvas';
 

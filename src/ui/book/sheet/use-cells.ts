@@ -7,7 +7,7 @@ import type { CueRow } from '@/core/cues/rows';
 import type { Column } from '@/core/cues/sheet';
 import { within, type Spot } from '@/core/cues/sheet-words';
 import type { Family } from '@/core/show/fields';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { lookAt, useBook, type Cells } from '../../state/book';
 import { notice } from '../../state/messages';
 import { useShow } from '../../state/store';

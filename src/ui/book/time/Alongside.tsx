@@ -11,7 +11,7 @@ import { ActionsPanel } from '../ActionsPanel';
 import { Dialog } from '../../parts/controls';
 import { useDrag } from '../../parts/use-drag';
 import { useLed } from '../../parts/use-led';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { lookAt } from '../../state/book';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { useTrackView } from '../../state/track';

@@ -4,11 +4,11 @@
  */
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { exampleShow } from '@/core/testing/example';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen } from '../../state/store';
 import { BeatDialog } from './BeatDialog';
 
-jest.mock('../../state/actions', () => ({ edit: jest.fn(() => Promise.resolve({ changes: [] })) }));
+jest.mock('../../state/edits', () => ({ edit: jest.fn(() => Promise.resolve({ changes: [] })) }));
 // The beat is looked for by a worker, which is not asked here.
 jest.mock('./FindBeat', () => ({ FindBeat: () => null }));
 const written = edit as unknown as jest.Mock;

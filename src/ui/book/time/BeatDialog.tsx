@@ -14,7 +14,7 @@ import { timedCues } from '@/core/time/timed';
 import type { FoundBeat } from '@/core/sounds/beat';
 import { FindBeat } from './FindBeat';
 import { Button, Dialog, IconButton } from '../../parts/controls';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { Trash2 } from 'lucide-react';
 

@@ -8,7 +8,7 @@ import type { ListTime } from '@/core/time/rows';
 import { listed, plural } from '@/core/words';
 import { CellEditor } from '../../parts/CellEditor';
 import { Button, IconButton } from '../../parts/controls';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useTrackView } from '../../state/track';
 import type { TrackHere } from './use-track-here';
 

@@ -1,6 +1,6 @@
 /** At which input of the player’s machine linear timecode is heard, beside those of screens. */
 'use client';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useSounds } from '../../state/sounds';
 import { useShow } from '../../state/store';
 

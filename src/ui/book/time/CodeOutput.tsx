@@ -1,6 +1,6 @@
 /** Which output of the player’s machine gives timecode as sound: one of its own, since nobody is to hear it. */
 'use client';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useSounds } from '../../state/sounds';
 import { useShow } from '../../state/store';
 

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { SOUND_AT, type SoundAt } from '@/core/sounds/rows';
 import { optionsOf } from '../../parts/options';
 import { chooseDevice, outputDevices, useOutput } from '../../sound/context';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { setSound, useRun } from '../../state/run';
 import { useSounds } from '../../state/sounds';
 import { useShow } from '../../state/store';

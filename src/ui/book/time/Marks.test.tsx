@@ -4,12 +4,12 @@
  */
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { useTrackView } from '../../state/track';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { BehindEnd, Marks } from './Beneath';
 import type { TrackHere } from './use-track-here';
 
-jest.mock('../../state/actions', () => ({
-  ...jest.requireActual<object>('../../state/actions'),
+jest.mock('../../state/edits', () => ({
+  ...jest.requireActual<object>('../../state/edits'),
   edit: jest.fn(() => Promise.resolve({ seq: 1 })),
 }));
 

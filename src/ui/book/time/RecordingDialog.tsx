@@ -8,7 +8,7 @@ import type { Pair } from '@/core/sounds/align';
 import { formatMoment } from '@/core/time/moment';
 import { laidOn } from '@/core/time/recording';
 import { Button, Dialog } from '../../parts/controls';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { BringSound } from './BringSound';
 import {

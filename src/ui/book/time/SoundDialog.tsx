@@ -8,7 +8,7 @@ import { TrackSound } from '@/core/sounds/rows';
 import { NO_TIME } from '@/core/time/rows';
 import { Button, Dialog } from '../../parts/controls';
 import { FormField, typedTime, useSchemaForm } from '../../parts/form';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { BringSound } from './BringSound';
 import { SoundList } from './SoundList';

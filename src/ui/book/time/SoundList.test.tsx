@@ -6,11 +6,11 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { exampleShow } from '@/core/testing/example';
 import { SoundRow } from '@/core/sounds/rows';
 import { insertRow } from '@/core/edits/define-edit';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen } from '../../state/store';
 import { SoundList } from './SoundList';
 
-jest.mock('../../state/actions', () => ({ edit: jest.fn(() => Promise.resolve({ seq: 1 })) }));
+jest.mock('../../state/edits', () => ({ edit: jest.fn(() => Promise.resolve({ seq: 1 })) }));
 const written = edit as unknown as jest.Mock;
 
 afterEach(cleanup);

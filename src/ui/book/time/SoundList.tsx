@@ -7,7 +7,7 @@ import { formatMoment } from '@/core/time/moment';
 import { plural } from '@/core/words';
 import { IconButton } from '../../parts/controls';
 import { WrittenCell } from '../../parts/WrittenCell';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 
 const MB = 1024 * 1024;

@@ -9,7 +9,7 @@ import { formatMoment, toMillisecond } from '@/core/time/moment';
 import { barBeatAt, sayBarBeat } from '@/core/time/tempo';
 import { isTimed, timedCues } from '@/core/time/timed';
 import { Button } from '../../parts/controls';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useWriting } from '../../parts/use-writing';
 import { notice } from '../../state/messages';
 import { mayEdit, useScreen, useShow } from '../../state/store';

@@ -14,7 +14,7 @@ import {
 } from '@/core/time/rows';
 import { endOf } from '@/core/time/timed';
 import { readTimecode, sayTimecode } from '@/core/timecode/rate';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { CodeInput } from './CodeInput';
 import { CodeOutput } from './CodeOutput';
 import { LtcInput } from './LtcInput';

@@ -6,11 +6,11 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { apply, exampleShow } from '@/core/testing/example';
 import type { ListTime } from '@/core/time/rows';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen } from '../../state/store';
 import { TrackDialog } from './TrackDialog';
 
-jest.mock('../../state/actions', () => ({ edit: jest.fn(() => Promise.resolve({ changes: [] })) }));
+jest.mock('../../state/edits', () => ({ edit: jest.fn(() => Promise.resolve({ changes: [] })) }));
 const written = edit as unknown as jest.Mock;
 const time = (): unknown =>
   ((written.mock.calls as unknown[][])[0]?.[1] as { set: { time: unknown } } | undefined)?.set.time;

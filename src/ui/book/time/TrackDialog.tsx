@@ -10,7 +10,7 @@ import { readTimecode, sayTimecode } from '@/core/timecode/rate';
 import { RATES } from '@/core/timecode/rows';
 import { Button, Dialog } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 
 const ON_GO = [

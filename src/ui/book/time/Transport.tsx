@@ -4,7 +4,7 @@ import { Pause, Play, Repeat } from 'lucide-react';
 import { useCallback, useRef } from 'react';
 import { formatMoment } from '@/core/time/moment';
 import { Button, IconButton } from '../../parts/controls';
-import { said } from '../../state/actions';
+import { said } from '../../state/commands';
 import { useTrackView } from '../../state/track';
 import { useParts } from '../../state/use-parts';
 import { useFrames, type Position } from './use-position';

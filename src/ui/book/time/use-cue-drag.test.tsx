@@ -4,11 +4,11 @@
  */
 import { act, renderHook } from '@testing-library/react';
 import type { TimedCue } from '@/core/time/timed';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useTrackView } from '../../state/track';
 import { useCueDrag } from './use-cue-drag';
 
-jest.mock('../../state/actions', () => ({ edit: jest.fn(() => Promise.resolve({})) }));
+jest.mock('../../state/edits', () => ({ edit: jest.fn(() => Promise.resolve({})) }));
 jest.mock('../../state/book', () => ({ lookAt: jest.fn() }));
 const written = edit as unknown as jest.Mock;
 

@@ -5,7 +5,7 @@ import { toMillisecond } from '@/core/time/moment';
 import type { ListTime } from '@/core/time/rows';
 import type { TimedCue } from '@/core/time/timed';
 import { useLed } from '../../parts/use-led';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { lookAt } from '../../state/book';
 import { useTrackView } from '../../state/track';
 import { snapped } from './snap';

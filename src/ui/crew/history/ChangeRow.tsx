@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { when } from '@/core/dates';
 import type { Change } from '@/core/show/undo';
 import { IconButton } from '../../parts/controls';
-import { lookBack } from '../../state/actions';
+import { lookBack } from '../../state/link';
 import { mayEdit, useScreen } from '../../state/store';
 import { WhenWho } from '../LogList';
 import { useUndo } from './use-undo';

@@ -6,7 +6,7 @@ import { FAMILIES, type Family } from '@/core/show/fields';
 import { capital } from '@/core/words';
 import { FAMILY_CHOICES } from '../../book/record';
 import { Check, Tabs } from '../../parts/controls';
-import { recordValues, type RecordFilter } from '../../state/actions';
+import { recordValues, type RecordFilter } from '../../state/recording';
 import { counting } from '../../state/filter';
 import { useScreen } from '../../state/store';
 

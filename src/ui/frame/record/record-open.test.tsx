@@ -3,7 +3,7 @@
 import { act, renderHook } from '@testing-library/react';
 import type { HeldValue } from '@/core/live/messages';
 import { cue, exampleShow, idOf } from '@/core/testing/example';
-import type { RecordFilter } from '../../state/actions';
+import type { RecordFilter } from '../../state/recording';
 import { useScreen } from '../../state/store';
 import { useRecord } from './use-record';
 

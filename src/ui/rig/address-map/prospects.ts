@@ -3,7 +3,7 @@ import { willDo } from '@/core/edits/will';
 import { absolute, fromAbsolute, modeOf, widthAt } from '@/core/fixtures/points';
 import type { FixtureRow, PatchPoint } from '@/core/fixtures/rows';
 import type { Show } from '@/core/show/show';
-import { tryEdit } from '../../state/actions';
+import { tryEdit } from '../../state/edits';
 import { patchParams, type RigState } from '../rig-state';
 
 /** A run of absolute addresses, both ends in it, and whose it is. */

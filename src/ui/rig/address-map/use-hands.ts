@@ -1,11 +1,13 @@
 /** What hands and keys do on the address map: selecting, carrying units to other addresses, patching where one points. */
 'use client';
+import { UNIVERSE_SLOTS } from '@/core/dmx';
 import { clamp } from '@/core/numbers';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import { absolute, formatPoint, fromAbsolute, type Occupied } from '@/core/fixtures/points';
 import { LIMITS } from '@/core/show/fields';
 import { useDrag } from '../../parts/use-drag';
-import { edit, select, toggleSelected, tryEdit } from '../../state/actions';
+import { select, toggleSelected } from '../../state/commands';
+import { edit, tryEdit } from '../../state/edits';
 import { seqNow, since } from '../../state/looked';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { takeOff } from '../FixtureMenu';
@@ -21,7 +23,6 @@ import {
 import { patched } from './prospects';
 import { useParts } from '../../state/use-parts';
 
-const CELLS = 512;
 const ROW_CELLS = 32;
 const DRAG_PX = 4;
 /** Holding a carried unit over a universe's tab this long turns to it. */
@@ -68,7 +69,7 @@ const ARROWS: Readonly<Record<string, number>> = {
   ArrowUp: -ROW_CELLS,
 };
 
-const clampCell = (cell: number): number => clamp(cell, 1, CELLS);
+const clampCell = (cell: number): number => clamp(cell, 1, UNIVERSE_SLOTS);
 const clampUniverse = (n: number): number => clamp(n, 1, LIMITS.universes);
 const idsOf = (blocks: readonly UnitBlock[]): string[] => [
   ...new Set(blocks.map((b) => b.range.fixture.id)),

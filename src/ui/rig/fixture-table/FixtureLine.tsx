@@ -3,7 +3,7 @@
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { CellEditor } from '../../parts/CellEditor';
 import { inBlock } from '../../parts/table/use-block';
-import { toggleSelected } from '../../state/actions';
+import { toggleSelected } from '../../state/commands';
 import { useShow } from '../../state/store';
 import { cellText, flagsOf, type Column } from '../grid';
 import { unitToken } from '../map-draw';

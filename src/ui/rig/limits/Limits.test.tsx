@@ -6,11 +6,11 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { mode } from '@/core/rig/make-type';
 import { apply, exampleShow, idOf } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen } from '../../state/store';
 import { Limits } from './Limits';
 
-jest.mock('../../state/actions', () => ({ edit: jest.fn(() => Promise.resolve({ seq: 1 })) }));
+jest.mock('../../state/edits', () => ({ edit: jest.fn(() => Promise.resolve({ seq: 1 })) }));
 const written = edit as unknown as jest.Mock;
 
 let show: MutableShow;

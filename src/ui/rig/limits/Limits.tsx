@@ -7,7 +7,7 @@ import { curveAt, isPlain } from '@/core/rig/transform';
 import type { Channel } from '@/core/types/rows';
 import type { FixtureRow, Transform } from '@/core/fixtures/rows';
 import { Check, Choice, Scrub } from '../../parts/controls';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { having } from '../grid';
 import { CurveTable } from './CurveTable';

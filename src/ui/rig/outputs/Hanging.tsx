@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react';
 import { formatPortAddress } from '@/core/output/artnet';
 import { compareDevices, type Compared } from '@/core/rdm/devices';
 import { Ask, Button, IconButton } from '../../parts/controls';
-import { said } from '../../state/actions';
+import { said } from '../../state/commands';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { plural } from '@/core/words';
 

@@ -9,7 +9,7 @@ import { ART_STYLE, type ArtPort } from '@/core/output/art-poll';
 import type { RouteRow } from '@/core/routes/rows';
 import { Button, Dialog, IconButton } from '../../parts/controls';
 import { FormField, useSchemaForm } from '../../parts/form';
-import { said } from '../../state/actions';
+import { said } from '../../state/commands';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 
 function Found({

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { PROTOCOL_NAMES } from '@/core/routes/tables';
 import { Button, Check } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { ApiError } from '../../state/api';
 
 const RUN = /^(\d{1,5})(?:\s*(?:-|–|thru)\s*(\d{1,5}))?$/;

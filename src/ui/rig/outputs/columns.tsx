@@ -10,7 +10,7 @@ import { universeName } from '@/core/show/show';
 import { IconButton } from '../../parts/controls';
 import { WrittenCell } from '../../parts/WrittenCell';
 import { buttonsColumn } from '../../parts/table/use-table';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 
 type LineCount = OutputState['lines'][number];

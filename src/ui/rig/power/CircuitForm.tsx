@@ -4,7 +4,7 @@ import { Plus } from 'lucide-react';
 import { z } from 'zod';
 import { Button } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 
 const Draft = z.object({
   name: z.string().trim().min(1, 'A circuit has a name: D1.').max(120),

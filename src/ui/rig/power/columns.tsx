@@ -11,7 +11,8 @@ import { numberRanges } from '@/core/words';
 import { Ask, IconButton } from '../../parts/controls';
 import { WrittenCell } from '../../parts/WrittenCell';
 import { buttonsColumn } from '../../parts/table/use-table';
-import { edit, select } from '../../state/actions';
+import { select } from '../../state/commands';
+import { edit } from '../../state/edits';
 import { mayEdit, useScreen } from '../../state/store';
 
 /** A load that has a circuit. */

@@ -12,7 +12,7 @@ import {
 import { Button, Check, Dialog } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
 import { optionsOf } from '../../parts/options';
-import { edit, tryEdit } from '../../state/actions';
+import { edit, tryEdit } from '../../state/edits';
 import { ApiError } from '../../state/api';
 import { useShow } from '../../state/store';
 import { draftOf, FaderDraft, hasOthers, keysFor, modesFor, setOf } from './draft';

@@ -18,7 +18,7 @@ import { RowMenu } from '../../parts/RowMenu';
 import type { Handle } from '../../parts/sortable';
 import { useHold } from '../../parts/use-hold';
 import { useFader } from '../../parts/use-fader';
-import { live, streamCommand } from '../../state/actions';
+import { live, streamCommand } from '../../state/commands';
 import { usePreferences } from '../../state/preferences';
 import { useScreen } from '../../state/store';
 

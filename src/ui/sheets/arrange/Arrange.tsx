@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { boundsOf, freePlace, inRows } from '@/core/sheets/arrange';
 import type { SheetRow } from '@/core/sheets/rows';
 import { DragSpace, type HeldAt } from '../../parts/drag-space';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { BOARD, Board } from './Board';
 import { copyPieces, Properties } from './Properties';
 import { PlanShelf } from './PlanShelf';

@@ -7,7 +7,7 @@ import type { PieceRow, SheetRow } from '@/core/sheets/rows';
 import type { Box } from '@/core/sheets/arrange';
 import { useBox } from '../../parts/use-box';
 import { useDrag } from '../../parts/use-drag';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { PieceView } from '../pieces/PieceView';
 import { placed, stepOf } from '../Surface';

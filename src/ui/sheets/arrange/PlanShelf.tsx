@@ -7,7 +7,7 @@ import { lampAt, type Pixel } from '../../plan/pick';
 import { useStillPlan } from '../../plan/still';
 import { LayerCanvases } from '../../plan/use-canvases';
 import { toMetre } from '../../plan/view';
-import { toggleSelected } from '../../state/actions';
+import { toggleSelected } from '../../state/commands';
 import { areaAt } from '../../state/sheets';
 import { useScreen } from '../../state/store';
 import { Areas } from '../pieces/PlanPiece';

@@ -23,7 +23,7 @@ import { PIECE_COLOURS, PIECE_ICONS, type PieceRow, type SheetRow } from '@/core
 import { plural } from '@/core/words';
 import { Field, IconButton } from '../../parts/controls';
 import { useWriting } from '../../parts/use-writing';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { ICONS, STRIPES } from '../pieces/look';
 import { KIND_WORDS } from '../words';

@@ -7,7 +7,7 @@ import { addPicture } from '../../files/add-picture';
 import { PictureInput } from '../../files/PictureInput';
 import { Button } from '../../parts/controls';
 import { RowMenu } from '../../parts/RowMenu';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen, useShow } from '../../state/store';
 import { pictureThing, PICTURES, searched, thingsOf, type Thing } from './things';
 

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { useLed } from '../../parts/use-led';
 import { fitting, moved, resized, touchedBy, type Box } from '@/core/sheets/arrange';
 import type { PieceRow, PutPiece, SheetRow } from '@/core/sheets/rows';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { seqNow, since } from '../../state/looked';
 import { useSheets } from '../../state/sheets';
 import { usePieces } from '../Surface';

@@ -24,7 +24,7 @@ import {
   type View,
 } from '../../plan/view';
 import { useDrag } from '../../parts/use-drag';
-import { select, toggleSelected } from '../../state/actions';
+import { select, toggleSelected } from '../../state/commands';
 import { areaAt, askArea, askSpot, useSheets } from '../../state/sheets';
 import { mayPlay, useScreen, useShow } from '../../state/store';
 

@@ -7,7 +7,7 @@ import type { Family } from '@/core/show/fields';
 import type { Channel } from '@/core/types/rows';
 import { Scrub } from '../../parts/controls';
 import { cssOf, PatternPicture } from '../../parts/patterns';
-import { live, streamCommand } from '../../state/actions';
+import { live, streamCommand } from '../../state/commands';
 import { channelOf, useLevels, useRange, type Chosen } from './chosen';
 import { Line } from './Line';
 import { Section } from './Section';

@@ -17,7 +17,7 @@ import { SWATCHES } from '@/core/palettes/standard';
 import { baseOf } from '@/core/rig/attributes';
 import { Pad, Scrub } from '../../parts/controls';
 import { cssOf } from '../../parts/patterns';
-import { said, streamCommand } from '../../state/actions';
+import { said, streamCommand } from '../../state/commands';
 import { useLevels, type Chosen } from './chosen';
 import { Line } from './Line';
 import { Section } from './Section';

@@ -5,7 +5,7 @@ import { clamp } from '@/core/numbers';
 import { useRef, useState } from 'react';
 import { attributeInfo } from '@/core/rig/attributes';
 import { levelInUnit, unitOfLevel } from '@/core/rig/unit-value';
-import { said, streamCommand } from '../../state/actions';
+import { said, streamCommand } from '../../state/commands';
 import { notice } from '../../state/messages';
 import { CellEditor } from '../../parts/CellEditor';
 import { Scrub } from '../../parts/controls';

@@ -6,7 +6,7 @@ import { useRef } from 'react';
 import { inOrder } from '@/core/plan/edits';
 import { useKeyName } from '../../frame/keys';
 import { Pad } from '../../parts/controls';
-import { said, streamCommand } from '../../state/actions';
+import { said, streamCommand } from '../../state/commands';
 import { setTool, useStage } from '../../state/stage';
 import { useShow } from '../../state/store';
 import { useRange, type Chosen } from './chosen';

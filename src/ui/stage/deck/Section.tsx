@@ -6,7 +6,7 @@ import { attributeInfo } from '@/core/rig/attributes';
 import type { Family } from '@/core/show/fields';
 import { Button, Field } from '../../parts/controls';
 import { useDrag } from '../../parts/use-drag';
-import { said, streamCommand } from '../../state/actions';
+import { said, streamCommand } from '../../state/commands';
 import { useEach, usePending, type Chosen } from './chosen';
 import { FanShape, Graph, shapeOf, type Shape } from './FanShape';
 import { CHIP, PANEL } from './look';

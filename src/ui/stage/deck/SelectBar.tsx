@@ -11,7 +11,8 @@ import {
   mirroredPairs,
   movedBy,
 } from '@/core/select/select';
-import { lit, live, said, select } from '../../state/actions';
+import { live, said, select } from '../../state/commands';
+import { lit } from '../../state/recording';
 import type { PieceIs } from '@/core/sheets/rows';
 import { plural } from '@/core/words';
 import { useKeyName } from '../../frame/keys';

@@ -3,7 +3,7 @@
 import { clamp } from '@/core/numbers';
 import { useRef } from 'react';
 import { useDrag } from '../../parts/use-drag';
-import { streamCommand } from '../../state/actions';
+import { streamCommand } from '../../state/commands';
 import { useRange, type Chosen } from './chosen';
 import { Line } from './Line';
 

@@ -9,7 +9,7 @@ import type { Chosen } from './chosen';
 import { Times } from './Times';
 
 const sent: object[] = [];
-jest.mock('../../state/actions', () => ({ said: (command: object) => void sent.push(command) }));
+jest.mock('../../state/commands', () => ({ said: (command: object) => void sent.push(command) }));
 const said: string[] = [];
 jest.mock('../../state/messages', () => ({ notice: { error: (text: string) => said.push(text) } }));
 

@@ -8,7 +8,7 @@ import { attributeInfo, familyOf } from '@/core/rig/attributes';
 import type { Family } from '@/core/show/fields';
 import { Button, Choice, Field } from '../../parts/controls';
 import { useWriting } from '../../parts/use-writing';
-import { said } from '../../state/actions';
+import { said } from '../../state/commands';
 import { notice } from '../../state/messages';
 import { useScreen } from '../../state/store';
 import type { Chosen } from './chosen';

@@ -5,7 +5,7 @@ import { useEffect } from 'react';
 import { effectUses } from '@/core/effects/edits';
 import { listed, plural } from '@/core/words';
 import { Button, IconButton } from '../../parts/controls';
-import { tryEdit } from '../../state/actions';
+import { tryEdit } from '../../state/edits';
 import { useScreen, useShow } from '../../state/store';
 import {
   blindChanged,

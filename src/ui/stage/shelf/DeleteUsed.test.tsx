@@ -5,13 +5,13 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { apply, cue, exampleShow, idOf } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { useScreen } from '../../state/store';
 import { GroupEditor } from '../GroupEditor';
 import { DoingDialog } from './doing';
 
-jest.mock('../../state/actions', () => ({
-  ...jest.requireActual<object>('../../state/actions'),
+jest.mock('../../state/edits', () => ({
+  ...jest.requireActual<object>('../../state/edits'),
   edit: jest.fn(() => Promise.resolve({ seq: 1 })),
 }));
 jest.mock('next/navigation', () => ({ useRouter: () => ({}), usePathname: () => '' }));

@@ -5,7 +5,8 @@ import { DeleteUsed } from './DeleteUsed';
 import { itemsFrom, lookUses } from '@/core/looks/edits';
 import type { LookRow } from '@/core/looks/rows';
 import { Button, Check, Dialog, Field } from '../../parts/controls';
-import { edit, heldValues } from '../../state/actions';
+import { edit } from '../../state/edits';
+import { heldValues } from '../../state/recording';
 import { useScreen, useShow } from '../../state/store';
 import { linesOf } from './look-words';
 

@@ -10,7 +10,8 @@ import { familyOf } from '@/core/rig/attributes';
 import { ofFamily } from '@/core/palettes/resolve';
 import { PALETTE_FAMILIES, type PaletteFamily, type PaletteRow } from '@/core/palettes/rows';
 import { Button, Check, Choice, Dialog, Field } from '../../parts/controls';
-import { edit, heldValues, tryEdit } from '../../state/actions';
+import { edit, tryEdit } from '../../state/edits';
+import { heldValues } from '../../state/recording';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { Consequences } from './Consequences';
 

@@ -10,7 +10,7 @@ import type { Show } from '@/core/show/show';
 import { Button, IconButton, Tabs } from '../../parts/controls';
 import { Sortable, SortableItem } from '../../parts/sortable';
 import { useBox } from '../../parts/use-box';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import { openEffect } from '../../state/trying';
 import { useStage, type Shelf as ShelfName } from '../../state/stage';
 import { mayEdit, useScreen, useShow } from '../../state/store';

@@ -3,7 +3,7 @@
 import { clamp } from '@/core/numbers';
 import { Scrub } from '../../parts/controls';
 import { useTaps } from '../../parts/use-taps';
-import { said, streamCommand } from '../../state/actions';
+import { said, streamCommand } from '../../state/commands';
 import { mayPlay, useScreen } from '../../state/store';
 
 /** Beats a minute, tapped or typed. */

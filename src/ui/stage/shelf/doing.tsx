@@ -8,7 +8,7 @@ import type { LookRow } from '@/core/looks/rows';
 import { paletteUses } from '@/core/palettes/edits';
 import type { PaletteRow } from '@/core/palettes/rows';
 import { Ask } from '../../parts/controls';
-import { edit } from '../../state/actions';
+import { edit } from '../../state/edits';
 import type { Shelf as ShelfName } from '../../state/stage';
 import { useShow } from '../../state/store';
 import { PlayTime } from './playing';

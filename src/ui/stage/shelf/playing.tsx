@@ -7,7 +7,8 @@ import { takesSelection } from '@/core/palettes/resolve';
 import type { FixtureRow } from '@/core/fixtures/rows';
 import { Button, Dialog } from '../../parts/controls';
 import { FormField, typedTime, useSchemaForm } from '../../parts/form';
-import { edit, said } from '../../state/actions';
+import { said } from '../../state/commands';
+import { edit } from '../../state/edits';
 import { useScreen } from '../../state/store';
 import type { TileAction } from './Tile';
 

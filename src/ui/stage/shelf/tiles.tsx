@@ -9,7 +9,7 @@ import type { HeldValue } from '@/core/live/messages';
 import { reachOf } from '@/core/palettes/resolve';
 import type { PaletteRow } from '@/core/palettes/rows';
 import { plural } from '@/core/words';
-import { said } from '../../state/actions';
+import { said } from '../../state/commands';
 import { PUT_ON_FADER, putOnFader } from '../../state/put-on-fader';
 import { PUT_ON_SHEET, putOnSheet } from '../../state/put-on-sheet';
 import { openEffect } from '../../state/trying';

@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { lampsOf } from '../../plan/light';
 import { boundsOf, pointsOfPieces } from '../../plan/view';
-import { said, select, toggleSelected } from '../../state/actions';
+import { said, select, toggleSelected } from '../../state/commands';
 import { askSpot } from '../../state/sheets';
 import { useStage, type StageState } from '../../state/stage';
 import { useScreen, useShow } from '../../state/store';

@@ -5,11 +5,11 @@
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import { apply, exampleShow } from '@/core/testing/example';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../../../state/actions';
+import { edit } from '../../../state/edits';
 import { useScreen } from '../../../state/store';
 import { CalendarDialog } from './CalendarDialog';
 
-jest.mock('../../../state/actions', () => ({
+jest.mock('../../../state/edits', () => ({
   edit: jest.fn(() => Promise.resolve({ changes: [] })),
 }));
 const written = edit as unknown as jest.Mock;

@@ -8,7 +8,7 @@ import type { OccasionRow } from '@/core/occasions/rows';
 import { sayWhen } from '@/core/occasions/words';
 import { rowsByNumber } from '@/core/show/numbered';
 import { Button, Check, Dialog, IconButton } from '../../../parts/controls';
-import { edit } from '../../../state/actions';
+import { edit } from '../../../state/edits';
 import { mayEdit, useScreen, useShow } from '../../../state/store';
 import { useHouseNow } from '../../../state/house-clock';
 import { HousePlace } from './HousePlace';

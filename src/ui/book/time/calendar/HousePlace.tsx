@@ -1,7 +1,7 @@
 /** Where the house stands: without it there is no sun. */
 'use client';
 import { useWriting } from '../../../parts/use-writing';
-import { edit } from '../../../state/actions';
+import { edit } from '../../../state/edits';
 import { mayEdit, useScreen, useShow } from '../../../state/store';
 
 const HOUSE_AT = 'Place of the house';

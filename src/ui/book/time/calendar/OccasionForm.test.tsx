@@ -6,11 +6,11 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { apply, exampleShow } from '@/core/testing/example';
 import { OccasionRow } from '@/core/occasions/rows';
 import type { MutableShow } from '@/core/show/show';
-import { edit } from '../../../state/actions';
+import { edit } from '../../../state/edits';
 import { useScreen } from '../../../state/store';
 import { OccasionForm } from './OccasionForm';
 
-jest.mock('../../../state/actions', () => ({
+jest.mock('../../../state/edits', () => ({
   edit: jest.fn(() => Promise.resolve({ changes: [] })),
 }));
 const written = edit as unknown as jest.Mock;

@@ -8,7 +8,7 @@ import { WEEKDAYS } from '@/core/occasions/words';
 import { rowsByNumber } from '@/core/show/numbered';
 import { Button } from '../../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../../parts/form';
-import { edit } from '../../../state/actions';
+import { edit } from '../../../state/edits';
 import { useShow } from '../../../state/store';
 import { DOES_WORDS } from './words';
 
