@@ -1,6 +1,7 @@
 import { apply, cue, exampleShow } from '../core/testing/example.ts';
 import { promptsAhead } from '../core/script/prompts.ts';
 import type { MutableShow } from '../core/show/show.ts';
+import { Calls } from './calls.ts';
 import { desk, iden, mara, tam } from './simulated-desk.ts';
 
 const TEXT =
@@ -168,4 +169,95 @@ test('forty calls stand at once, and one more is refused', () => {
   for (let i = 1; i <= 40; i++) expect(standby(i)).toMatchObject({ ok: true });
   expect(standby(41)).toMatchObject({ code: 'limit' });
   expect(d.live.playback().calls).toHaveLength(40);
+});
+
+describe('how long calls last', () => {
+  function watched() {
+    const show = exampleShow();
+    for (const n of [1, 2]) cue(show, n, { 1: 10 * n });
+    apply(show, 'set-department', { set: { name: 'Sound' } });
+    const [sound = ''] = show.departments.keys();
+    const at = { ms: 1_000_000, changes: 0 };
+    const first = [...show.cues.values()][0];
+    const calls = new Calls({
+      show,
+      now_ms: () => at.ms,
+      changed: () => void at.changes++,
+      journal: () => undefined,
+      next: () => first?.id,
+      board: () => undefined,
+    });
+    const now = () => calls.states().calls.map((c) => [c.words, c.state, c.since_s]);
+    return { show, sound, at, calls, now, list: first?.listId ?? '', cueId: first?.id ?? '' };
+  }
+  const LIGHT = { command: 'call', do: 'standby' } as const;
+
+  test.each([
+    ['what stands by', 'standby', false, 20 * 60],
+    ['a go of light', 'go', false, 60],
+    ['a go of a department', 'go', true, 30],
+  ] as const)('%s, and how long ago it was', (_, does, isDepartment, lasts_s) => {
+    const w = watched();
+    const of = isDepartment ? { department: w.sound } : {};
+    w.calls.call(iden, { command: 'call', do: does, ...of });
+    expect([w.now()[0]?.[2], w.at.changes]).toEqual([0, 1]);
+    w.at.ms += 1500;
+    expect(w.now()[0]?.[2]).toBe(1.5);
+    w.at.ms += lasts_s * 1000 - 1500;
+    expect([w.now().length, w.calls.look()]).toEqual([1, false]);
+    w.at.ms += 1;
+    expect([w.now().length, w.calls.look(), w.calls.look()]).toEqual([0, true, false]);
+  });
+
+  test('a clock that is put back makes none of the future', () => {
+    const w = watched();
+    w.calls.call(iden, LIGHT);
+    w.at.ms -= 5000;
+    expect(w.now()[0]?.[2]).toBe(0);
+  });
+
+  test('a GO far too late is to no call', () => {
+    const w = watched();
+    w.calls.call(iden, { ...LIGHT, do: 'go' });
+    w.at.ms += 60_001;
+    expect(w.calls.went('GO', w.list, w.cueId)).toBeUndefined();
+  });
+
+  test('it is told only where something is over by it; another list’s cue, and a jump, end no call of this one', () => {
+    const w = watched();
+    w.calls.call(iden, { ...LIGHT, do: 'go' });
+    const before = w.at.changes;
+    expect(w.calls.went('GO', 'another', w.cueId)).toBeUndefined();
+    expect([w.at.changes, w.now().length]).toEqual([before, 1]);
+    w.at.ms += 250;
+    expect(w.calls.went('GO', w.list, w.cueId)).toEqual({ by: 'Iden Vale', late_ms: 250 });
+    expect([w.at.changes, w.now().length]).toEqual([before + 1, 0]);
+    w.calls.went('GO', w.list, w.cueId);
+    expect(w.at.changes).toBe(before + 1);
+  });
+
+  test('what it was for is gone: it is over', () => {
+    const w = watched();
+    w.calls.call(iden, LIGHT);
+    w.calls.call(iden, { ...LIGHT, department: w.sound });
+    apply(w.show, 'delete-department', { id: w.sound });
+    expect([w.calls.look(), w.now().map(([words]) => words)]).toEqual([true, ['LX 1']]);
+    apply(w.show, 'delete-cue', { id: w.cueId });
+    expect([w.calls.look(), w.now()]).toEqual([true, []]);
+  });
+
+  test('called and answered: said again, it says so; a department that had its go says when it is done', () => {
+    const w = watched();
+    w.calls.call(iden, { ...LIGHT, do: 'go' });
+    expect(w.calls.call(iden, LIGHT)).toMatchObject({ message: 'LX 1 is called already.' });
+    const [light] = w.calls.states().calls;
+    expect(w.calls.answer(tam, light?.id ?? '')).toMatchObject({
+      message: 'LX 1 is called: GO.',
+    });
+    w.calls.call(iden, { ...LIGHT, do: 'go', department: w.sound });
+    const [, sound] = w.calls.states().calls;
+    expect(w.calls.answer(iden, sound?.id ?? '')).toMatchObject({ message: 'Sound is done' });
+    expect(w.calls.answer(iden, sound?.id ?? '')).toMatchObject({ code: 'nothing' });
+    expect(w.now().map(([words]) => words)).toEqual(['LX 1']);
+  });
 });

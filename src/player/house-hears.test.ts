@@ -2,9 +2,11 @@
 import { until } from '../core/testing/until.ts';
 import { artTimeCode } from '../core/timecode/art.ts';
 import { timecodeOf } from '../core/timecode/rate.ts';
-import { apply } from '../core/testing/example.ts';
+import { apply, idOf } from '../core/testing/example.ts';
 import type { MutableShow } from '../core/show/show.ts';
+import { readInbox } from '../store/inbox.ts';
 import { readJournal } from '../store/journal.ts';
+import { listVersions } from '../store/versions.ts';
 import type { Actor } from './actor.ts';
 import { houses, iden, screen, tam, yrsa } from './simulated-house.ts';
 
@@ -228,6 +230,67 @@ describe('beside light', () => {
     expect(Object.keys(house.hands.state(show).heard)).toHaveLength(1);
     comes().gone('sacn/5');
     expect(cueNow()).toBe(1000);
+  });
+});
+
+describe('what is said to somebody', () => {
+  const inbox = async (of: Actor) => (await readInbox(all.db, of.userId)).entries;
+
+  test('that somebody asks for the board is in the inbox of whoever has it, with what it is answered by; elsewhere nothing', async () => {
+    const { say, house, id } = await all.onAir();
+    for (const who of [yrsa, tam]) house.joined(screen(id, who).client);
+    const before = [await inbox(yrsa), await inbox(tam)];
+    await say(yrsa, { command: 'board', do: 'take' });
+    await say(tam, { command: 'board', do: 'ask' });
+    await until(async () => (await inbox(yrsa)).length > (before[0]?.length ?? 0));
+    const [first] = await inbox(yrsa);
+    expect(first).toMatchObject({
+      kind: 'asked',
+      from: { userId: tam.userId, name: 'Tam Brevik' },
+      showName: 'Harbour lights',
+      place: { place: 'crew', view: 'board' },
+      ask: { thing: 'show' },
+      done: false,
+    });
+    expect(await inbox(tam)).toHaveLength(before[1]?.length ?? 0);
+    // What it was answered is read later as well, and wants no answer.
+    await say(yrsa, { command: 'board', do: 'hand', to: tam.userId });
+    await until(async () => (await inbox(tam)).length > (before[1]?.length ?? 0));
+    expect((await inbox(tam))[0]).toMatchObject({ kind: 'handed', ask: null });
+  });
+
+  test('that a board changes hands is a state of the show to come back to', async () => {
+    const { say, house, id } = await all.onAir();
+    for (const who of [yrsa, tam]) house.joined(screen(id, who).client);
+    await say(yrsa, { command: 'board', do: 'take' });
+    await say(tam, { command: 'board', do: 'ask' });
+    await say(yrsa, { command: 'board', do: 'hand', to: tam.userId });
+    await until(async () =>
+      (await listVersions(all.db, id)).some((v) => v.kind === 'board' && v.userName !== ''),
+    );
+  });
+
+  test('somebody asks for a part of somebody: it is answered among the people', async () => {
+    const { say, show } = await all.onAir((made) =>
+      apply(made, 'set-part', {
+        set: {
+          name: 'Movers',
+          fixtures: [idOf(made, 1)],
+          lists: [],
+          userId: yrsa.userId,
+          userName: yrsa.name,
+        },
+      }),
+    );
+    const [part = ''] = show.show.parts.keys();
+    const before = (await inbox(yrsa)).length;
+    expect(await say(tam, { command: 'ask', part })).toMatchObject({ ok: true });
+    await until(async () => (await inbox(yrsa)).length > before);
+    expect((await inbox(yrsa))[0]).toMatchObject({
+      kind: 'asked',
+      place: { place: 'crew', view: 'people' },
+      ask: { part },
+    });
   });
 });
 

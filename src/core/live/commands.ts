@@ -1,158 +1,68 @@
-/** Every live command: the one list of them, and what follows from it. */
+/** Every live command, by the nouns that have some, and what follows from them. */
 import { z } from 'zod';
-import {
-  go,
-  back,
-  pause,
-  goTo,
-  cut,
-  arm,
-  rate,
-  hand,
-  release,
-  track,
-  listMaster,
-  chaseSpeed,
-  chase,
-  releaseAll,
-} from '../lists/live.ts';
-import { fader, flash } from '../faders/live.ts';
-import { master, blackout, tempo, remotes, air, type } from './of-the-show.ts';
-import {
-  set,
-  setMany,
-  nudge,
-  fan,
-  times,
-  colour,
-  aim,
-  flip,
-  palette,
-  look,
-  effect,
-  tryEffect,
-  home,
-  like,
-  take,
-  keep,
-  clear,
-  letgo,
-  bringBack,
-  highlight,
-  step,
-  blind,
-  select,
-} from '../programmer/live.ts';
-import { play } from '../palettes/live.ts';
-import { focus, guard, park, check, macro, macroCancel } from '../fixtures/live.ts';
-import { board, leftLight, ask, keepPart } from '../crew/live.ts';
-import { call, answerCall } from '../script/live.ts';
-import { act, touch } from '../sheets/live.ts';
-import { learn } from '../hands/live.ts';
-import { timecode } from '../timecode/live.ts';
-import { renameNode, takeIn } from '../wires/live.ts';
-import { rdm } from '../rdm/live.ts';
+import * as crew from '../crew/live.ts';
+import * as faders from '../faders/live.ts';
+import * as fixtures from '../fixtures/live.ts';
+import * as hands from '../hands/live.ts';
+import * as lists from '../lists/live.ts';
+import * as palettes from '../palettes/live.ts';
+import * as programmer from '../programmer/live.ts';
+import * as rdm from '../rdm/live.ts';
+import * as script from '../script/live.ts';
+import * as sheets from '../sheets/live.ts';
+import * as timecode from '../timecode/live.ts';
+import * as wires from '../wires/live.ts';
 import type { LiveDefinition } from './define-live.ts';
+import * as ofTheShow from './of-the-show.ts';
 
-const LIST = [
-  go,
-  back,
-  pause,
-  goTo,
-  cut,
-  arm,
-  rate,
-  hand,
-  release,
-  track,
-  listMaster,
-  chaseSpeed,
-  chase,
-  releaseAll,
-  play,
-  fader,
-  flash,
-  master,
-  blackout,
-  tempo,
-  remotes,
-  air,
-  type,
-  set,
-  setMany,
-  nudge,
-  fan,
-  times,
-  colour,
-  aim,
-  flip,
-  palette,
-  look,
-  effect,
-  tryEffect,
-  home,
-  like,
-  take,
-  keep,
-  clear,
-  letgo,
-  bringBack,
-  highlight,
-  step,
-  blind,
-  select,
-  focus,
-  park,
-  guard,
-  check,
-  macro,
-  macroCancel,
-  board,
-  leftLight,
-  ask,
-  keepPart,
-  call,
-  answerCall,
-  touch,
-  act,
-  learn,
+/** In the order in which they are listed for people; what such a file gives out are its commands, and nothing else. */
+const NOUNS = [
+  lists,
+  palettes,
+  faders,
+  ofTheShow,
+  programmer,
+  fixtures,
+  crew,
+  script,
+  sheets,
+  hands,
   timecode,
-  renameNode,
-  takeIn,
+  wires,
   rdm,
 ] as const;
-type Listed = (typeof LIST)[number];
+type ValuesOf<Noun> = Noun extends unknown ? Noun[keyof Noun] : never;
+type Listed = ValuesOf<(typeof NOUNS)[number]>;
+// The type checker forgets which values an object has; which comes first in one is not the same for every bundler.
+const LIST = NOUNS.flatMap((noun) =>
+  (Object.values(noun) as Listed[]).sort((a, b) => a.command.localeCompare(b.command)),
+);
 
 /** What all live commands are called. */
 export type LiveName = Listed['command'];
-/** What is sent: `{command, …params}`, as it is after checking. */
+type Schema = Listed['schema'];
 /** A live command, of any name, parsed: what is unknown, missing or out of range is refused. */
-export type LiveCommand = z.infer<Listed['schema']>;
+export const LiveCommand = z.discriminatedUnion(
+  'command',
+  LIST.map((live) => live.schema) as [Schema, ...Schema[]],
+);
+/** What is sent: `{command, …params}`, as it is after checking. */
+export type LiveCommand = z.infer<Schema>;
 /** The message of one of them, or of several. */
 export type CommandOf<Name extends LiveName> = Extract<LiveCommand, { command: Name }>;
 
-type Schemas<Definitions extends readonly { schema: z.ZodType }[]> = {
-  -readonly [I in keyof Definitions]: Definitions[I]['schema'];
-};
-// A map over a tuple has its length and order; the type checker forgets both.
-const SCHEMAS = LIST.map((live) => live.schema) as unknown as Schemas<typeof LIST>;
-export const LiveCommand = z.discriminatedUnion('command', SCHEMAS);
-
 /** A live command’s definition, whichever it is. */
-export type AnyLive = LiveDefinition<LiveName, z.ZodRawShape, boolean>;
+export type AnyLive = LiveDefinition<LiveName, z.ZodRawShape, boolean, boolean>;
 /** All live commands by their names. */
 export const LIVE = Object.fromEntries(
   LIST.map((live) => [live.command, live]),
 ) as unknown as Readonly<Record<LiveName, AnyLive>>;
-/** All names, in the order of the list. */
+/** All names, in the order of the nouns. */
 export const LIVE_NAMES: readonly LiveName[] = LIST.map((live) => live.command);
 
-/** Commands of the house: which show is on air, the command line, timecode, its network. All others are of one show. */
-const OF_HOUSE = ['air', 'type', 'timecode', 'rename-node', 'take-in', 'rdm'] as const;
-export type OfHouse = (typeof OF_HOUSE)[number];
+type OfHouse = Extract<Listed, { ofHouse?: true }>['command'];
 /** Commands that a show answers, and not the house. */
 export type OfShow = Exclude<LiveName, OfHouse>;
-const houseNames: ReadonlySet<LiveName> = new Set(OF_HOUSE);
 /** Whether a command is for a show, and not for the house. */
 export const isOfShow = (command: LiveCommand): command is CommandOf<OfShow> =>
-  !houseNames.has(command.command);
+  LIVE[command.command].ofHouse !== true;

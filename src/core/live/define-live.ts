@@ -1,6 +1,6 @@
 /**
  * What a live command is, said once: checking, roles, boards, the journal, remote controls and the documents derive from
- * the list of these (`commands.ts`). What it does to what plays is a line of `src/player/carry-out.ts`, which the type
+ * the nouns that have some (`commands.ts`). What it does to what plays is a line of `src/player/carry-out.ts`, which the type
  * checker misses until it is there (decision 0030).
  */
 import { z } from 'zod';
@@ -27,6 +27,7 @@ export interface LiveDefinition<
   Name extends string,
   Params extends z.ZodRawShape,
   Plays extends boolean,
+  House extends boolean,
 > {
   command: Name;
   /** What it does, in a sentence for whoever writes programs. */
@@ -37,6 +38,8 @@ export interface LiveDefinition<
   board?: Board;
   /** Plays lists, faders or masters: nothing that is typed ever keeps it waiting. */
   plays?: Plays;
+  /** About which show is on air, the command line, timecode, or the network: the house answers it, and no show. */
+  ofHouse?: House;
   /** By it a show goes on: whoever gives it wants it on stage, and is told where it is not. */
   goesOn?: true;
   /** Noted in the journal under these words, with who, from where and how late after its call. */
@@ -51,6 +54,7 @@ export const defineLive = <
   const Name extends string,
   Params extends z.ZodRawShape,
   const Plays extends boolean = false,
+  const House extends boolean = false,
 >(
-  live: LiveDefinition<Name, Params, Plays>,
+  live: LiveDefinition<Name, Params, Plays, House>,
 ) => ({ ...live, schema: z.object({ command: z.literal(live.command), ...live.params }) });

@@ -55,6 +55,7 @@ export const remotes = defineLive({
 
 export const air = defineLive({
   command: 'air',
+  ofHouse: true,
   says: 'Puts the show on air, or takes it off. With `preview` it is said what would happen on stage, and nothing is done.',
   params: {
     on: z.boolean(),
@@ -65,6 +66,7 @@ export const air = defineLive({
 
 export const type = defineLive({
   command: 'type',
+  ofHouse: true,
   says: 'The command line, edits too.',
   params: {
     text: z.string().max(2000),

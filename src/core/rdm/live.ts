@@ -8,6 +8,7 @@ const Uid = z.string().regex(UID_PATTERN, 'A unit is called like 7a70:00000001.'
 
 export const rdm = defineLive({
   command: 'rdm',
+  ofHouse: true,
   says: 'RDM over Art-Net: asks who hangs at the nodes (`look`), has one unit show itself, or sets its address or mode. It is asked again afterwards.',
   params: {
     do: z.enum(['look', 'identify', 'address', 'mode']),

@@ -6,6 +6,7 @@ import { RATES } from './rows.ts';
 
 export const timecode = defineLive({
   command: 'timecode',
+  ofHouse: true,
   says: 'Timecode that a screen hears, by MIDI or as sound at its machine: lists of the show on air that follow it go by it.',
   params: {
     h: z.number().int().min(0).max(23),

@@ -7,6 +7,7 @@ import { idOf } from '../show/fields.ts';
 
 export const takeIn = defineLive({
   command: 'take-in',
+  ofHouse: true,
   says: 'Takes what another desk shows now, in the universe of an input, as values into your programmer: to be recorded as a look or a cue.',
   params: { input: idOf('inputs') },
   roles: PLAYERS,
@@ -23,6 +24,7 @@ const within = (bytes: number) =>
 
 export const renameNode = defineLive({
   command: 'rename-node',
+  ofHouse: true,
   says: 'Gives an Art-Net node other names (ArtAddress); it keeps them, and everybody on the network sees them. An empty one stays as it is.',
   params: {
     address: z.ipv4('A node has an IPv4 address.'),
