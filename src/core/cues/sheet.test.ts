@@ -1,7 +1,7 @@
 /** The cue sheet, its cells as they are typed, what is odd about a list, and lists as files. */
 import fc from 'fast-check';
 import { readCueLines, writeCuesCsv } from '../formats/cues-csv.ts';
-import { readCsv } from '../formats/patch-csv.ts';
+import { readCsv } from '../formats/csv-table.ts';
 import { isRefusal } from '../refusal.ts';
 import { sectionTotals } from '../script/totals.ts';
 import { slotKey } from './rows.ts';

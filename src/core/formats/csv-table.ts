@@ -1,6 +1,8 @@
 /** Tables of comma-separated values with named columns: found by what people call them, read cell by cell, written so that a spreadsheet changes nothing. */
 import Papa from 'papaparse';
+import { refuse, type Refusal, type Result } from '../refusal.ts';
 import { plain } from '../rig/search.ts';
+import { encodingOf } from './xml.ts';
 
 /** A table as text, its first line the names of its columns. */
 export interface CsvTable {
@@ -89,4 +91,66 @@ export function writeNumbers(numbers: readonly number[]): string {
     i = j + 1;
   }
   return parts.join(' ');
+}
+
+/** How large a table may be before any of it is read. */
+export const CSV_LIMITS = { bytes: 4 * 1024 * 1024, rows: 10_000, columns: 64 } as const;
+
+/** Bytes as text: UTF-8, or UTF-16 when it says so itself. */
+function decode(bytes: Uint8Array): string | Refusal {
+  try {
+    const text = new TextDecoder(encodingOf(bytes), { fatal: true }).decode(bytes);
+    if (text.includes('\u0000'))
+      return refuse('encoding', 'This file holds binary data, not text. Save it as CSV in UTF-8.');
+    return text.replace(/^\ufeff/, '');
+  } catch {
+    return refuse(
+      'encoding',
+      'This file is not in UTF-8, so its letters cannot be told for sure. Save it as “CSV UTF-8” and try again.',
+    );
+  }
+}
+
+/** The separator that the header is written with: it names columns, so it holds no other one by chance. */
+function separatorOf(text: string): string {
+  const header = (text.split(/\r?\n/, 1)[0] ?? '').replaceAll(/"[^"]*"/g, '');
+  const count = (s: string): number => header.split(s).length;
+  return [',', ';', '\t'].reduce((best, s) => (count(s) > count(best) ? s : best));
+}
+
+/** Reads a file with a header row. Separators (comma, semicolon, tab) are found by looking. */
+export function readCsv(bytes: Uint8Array): Result<CsvTable> {
+  if (bytes.length > CSV_LIMITS.bytes)
+    return refuse('too-large', `A table has at most ${CSV_LIMITS.bytes / 1024 / 1024} MB.`);
+  const text = decode(bytes);
+  if (typeof text !== 'string') return text;
+  const parsed = Papa.parse<string[]>(text, {
+    skipEmptyLines: false,
+    delimiter: separatorOf(text),
+    preview: CSV_LIMITS.rows + 2,
+  });
+  const broken = parsed.errors.find((e) => e.type === 'Quotes');
+  if (broken)
+    return refuse(
+      'invalid',
+      `Line ${(broken.row ?? 0) + 1}: a quotation mark is opened and not closed.`,
+    );
+  const [header, ...body] = parsed.data;
+  if (!header || header.every((h) => h.trim() === ''))
+    return refuse('invalid', 'This file is empty: its first line names the columns.');
+  if (header.length > CSV_LIMITS.columns)
+    return refuse(
+      'invalid',
+      `A table has at most ${CSV_LIMITS.columns} columns; this has ${header.length}.`,
+    );
+  const rows = body
+    .map((cells, i) => ({ line: i + 2, cells }))
+    .filter((r) => r.cells.some((c) => c.trim() !== ''));
+  if (rows.length > CSV_LIMITS.rows)
+    return refuse(
+      'too-large',
+      `A table has at most ${CSV_LIMITS.rows.toLocaleString('en')} rows; this has more. Nothing was read.`,
+    );
+  if (rows.length === 0) return refuse('invalid', 'This file has a header and no rows.');
+  return { header: header.map((h) => h.trim()), rows };
 }

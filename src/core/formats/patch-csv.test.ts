@@ -2,14 +2,9 @@ import fc from 'fast-check';
 import { formatPoints } from '../fixtures/points.ts';
 import { isRefusal } from '../refusal.ts';
 import { apply, cue, exampleShow, idOf, refused } from '../testing/example.ts';
-import {
-  checkImport,
-  guessMapping,
-  mapRows,
-  readCsv,
-  writePatchCsv,
-  type ImportRow,
-} from './patch-csv.ts';
+import { readCsv } from './csv-table.ts';
+import { checkImport } from './patch-check.ts';
+import { guessMapping, mapRows, writePatchCsv, type ImportRow } from './patch-csv.ts';
 import type { CsvTable } from './csv-table.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);

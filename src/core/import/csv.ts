@@ -9,9 +9,10 @@ import {
   type CsvField,
   type CsvMapping,
   type CsvTable,
+  readCsv,
 } from '../formats/csv-table.ts';
 import { Oddities } from '../formats/odd.ts';
-import { mapRows, PATCH_FIELDS, readCsv } from '../formats/patch-csv.ts';
+import { mapRows, PATCH_FIELDS } from '../formats/patch-csv.ts';
 import { numberIn } from '../formats/xml.ts';
 import { membersOf } from '../groups/members.ts';
 import { isRefusal, refuse, type Result } from '../refusal.ts';

@@ -12,45 +12,52 @@ interface Line extends Destination {
   sent: (error: Error | null) => void;
 }
 
+function shut(socket: Socket | Error): void {
+  try {
+    if (!(socket instanceof Error)) socket.close();
+  } catch {
+    // It never opened.
+  }
+}
+
+/** Destinations are addresses, never names: no look-up, which would cost a turn of the event loop per packet. */
+const unbound = (): Socket =>
+  createSocket({ type: 'udp4', lookup: (host, _options, done) => done(null, host, 4) });
+
+/** Has a socket leave by a card; null: as the machine decides. @param failed told why it cannot, also at once */
+function bind(socket: Socket, from: string | null, failed: (error: Error) => void): void {
+  socket.on('error', (error) => {
+    failed(error);
+    shut(socket);
+  });
+  socket.bind({ port: 0, ...(from === null ? {} : { address: from }) }, () => {
+    try {
+      socket.setMulticastTTL(MULTICAST_HOPS);
+      socket.setBroadcast(true);
+      socket.setSendBufferSize(BUFFER_BYTES);
+      if (from !== null) socket.setMulticastInterface(from);
+    } catch (error) {
+      socket.emit('error', error);
+    }
+  });
+  socket.unref();
+}
+
 /** Packets into UDP sockets, one for each card. */
 export function sockets(failed: Failed): Post {
   const lines: Line[] = [];
   let open = new Map<string | null, Socket | Error>();
   let stale: Socket[] = [];
 
-  const shut = (socket: Socket | Error): void => {
-    try {
-      if (!(socket instanceof Error)) socket.close();
-    } catch {
-      // It never opened.
-    }
-  };
-
   const opened = (from: string | null): Socket | Error => {
     const known = open.get(from);
     if (known) return known;
-    // Destinations are addresses, never names: no look-up, which would cost a turn of the event loop per packet.
-    const socket = createSocket({
-      type: 'udp4',
-      lookup: (host, _options, done) => done(null, host, 4),
-    });
+    const socket = unbound();
     // Before it is bound: that an address is of no card any more is said while it is (threads.test.ts).
     open.set(from, socket);
-    socket.on('error', (error) => {
+    bind(socket, from, (error) => {
       if (open.get(from) === socket) open.set(from, error);
-      shut(socket);
     });
-    socket.bind({ port: 0, ...(from === null ? {} : { address: from }) }, () => {
-      try {
-        socket.setMulticastTTL(MULTICAST_HOPS);
-        socket.setBroadcast(true);
-        socket.setSendBufferSize(BUFFER_BYTES);
-        if (from !== null) socket.setMulticastInterface(from);
-      } catch (error) {
-        socket.emit('error', error);
-      }
-    });
-    socket.unref();
     return open.get(from) ?? socket;
   };
 

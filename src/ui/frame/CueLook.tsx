@@ -13,6 +13,7 @@ import { lookAt } from '../state/book';
 import { useCueLook } from '../state/cue-look';
 import { useRun } from '../state/run';
 import { useScreen, useShow } from '../state/store';
+import { Foot } from '../parts/Foot';
 
 const close = (): void => useCueLook.setState({ cueId: null });
 
@@ -118,14 +119,14 @@ export function CueCard({
           : `${lights.length} ${lights.length === 1 ? 'light' : 'lights'} lit.`}{' '}
         Looked at, not on stage.
       </p>
-      <div className="mt-2 flex justify-end gap-2">
-        <Button kind="quiet" onClick={openBook}>
-          In the Book
-        </Button>
-        <Button disabled={!playing} onClick={() => (play('goto', cue), close())}>
-          Go to it
-        </Button>
-      </div>
+      <Foot
+        className="mt-2"
+        leave="In the Book"
+        onLeave={openBook}
+        act="Go to it"
+        disabled={!playing}
+        onAct={() => (play('goto', cue), close())}
+      />
     </section>
   );
 }

@@ -3,11 +3,12 @@
 import { parseCueNumber } from '@/core/cues/number';
 import { plural } from '@/core/words';
 import { AfterChoice, Others, PaletteChoice, Pictures } from '../book/record';
-import { Button, Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
+import { Check, Choice, Dialog, Field, Tabs } from '../parts/controls';
 import type { RecordFilter } from '../state/recording';
 import { unrecordedCount, useScreen, useShow } from '../state/store';
 import { afterOf, NEW_LIST, useRecord, wrongTime, type Recording } from './record/use-record';
 import { useWhich, Which } from './record/Which';
+import { Foot } from '../parts/Foot';
 
 const HOW = [
   { value: 'merge', label: 'Add to it' },
@@ -54,14 +55,7 @@ export function RecordDialog({ onClose }: { onClose: () => void }) {
           )}
         </div>
         <Outcome record={record} />
-        <div className="mt-3 flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button kind="strong" type="submit" disabled={!record.may}>
-            {actWords(record)}
-          </Button>
-        </div>
+        <Foot className="mt-3" onLeave={onClose} act={actWords(record)} disabled={!record.may} />
       </form>
     </Dialog>
   );

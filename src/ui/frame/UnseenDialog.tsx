@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { Unseen } from '@/core/refusal';
 import { Button, Dialog } from '../parts/controls';
 import { answerUnseen, useUnseen } from '../state/unseen';
+import { Foot } from '../parts/Foot';
 
 /** Asks whose work counts, where somebody else’s would be overwritten unseen. */
 export function UnseenDialog() {
@@ -60,14 +61,14 @@ function Choose({ items }: { items: readonly Unseen[] }) {
           </li>
         ))}
       </ul>
-      <div className="mt-4 flex justify-end gap-2">
-        <Button kind="quiet" onClick={() => answerUnseen(null)}>
-          Write nothing
-        </Button>
-        <Button kind="strong" disabled={chosen < items.length} onClick={() => answerUnseen(sides)}>
-          Go on
-        </Button>
-      </div>
+      <Foot
+        className="mt-4"
+        leave="Write nothing"
+        onLeave={() => answerUnseen(null)}
+        act="Go on"
+        disabled={chosen < items.length}
+        onAct={() => answerUnseen(sides)}
+      />
     </Dialog>
   );
 }

@@ -22,6 +22,7 @@ import { notice } from '../state/messages';
 import { forgetHand, usePreferences } from '../state/preferences';
 import { holdHand, useHands } from '../state/hands';
 import { useShow } from '../state/store';
+import { Foot } from '../parts/Foot';
 
 const MOST_PAGE_LETTERS = 60;
 
@@ -262,14 +263,7 @@ export function HandDialog({ hand, onClose }: { hand: HandRow | null; onClose: (
           <OfKind form={form} hand={hand} />
         </div>
         <FormArea form={form} name="pages" label="Its pages, a name on each line" rows={3} />
-        <div className="flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button kind="strong" type="submit">
-            {hand ? 'Change it' : 'Make it'}
-          </Button>
-        </div>
+        <Foot onLeave={onClose} act={hand ? 'Change it' : 'Make it'} />
       </form>
     </Dialog>
   );

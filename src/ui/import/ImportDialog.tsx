@@ -4,11 +4,12 @@ import { useEffect, useState } from 'react';
 import { writeNumbers } from '@/core/formats/csv-table';
 import { firstList } from '@/core/show/show';
 import { plural } from '@/core/words';
-import { Button, Choice, Dialog } from '../parts/controls';
+import { Choice, Dialog } from '../parts/controls';
 import { useScreen, useShow } from '../state/store';
 import { DropField } from './DropField';
 import { FileReport } from './FileReport';
 import { isReady, useImport } from './use-import';
+import { Foot } from '../parts/Foot';
 
 /** What files would do, before it is done. */
 export function ImportDialog({
@@ -94,14 +95,14 @@ export function ImportDialog({
           />
         ))}
       </div>
-      <div className="mt-4 flex justify-end gap-2">
-        <Button kind="quiet" onClick={isBusy ? stopTaking : onClose}>
-          {isBusy ? 'Stop after this file' : closing}
-        </Button>
-        <Button kind="strong" disabled={isBusy || ready === 0} onClick={() => void bringIn()}>
-          {coming.length > 1 ? `Take in ${plural(ready, 'file')}` : 'Take it in'}
-        </Button>
-      </div>
+      <Foot
+        className="mt-4"
+        leave={isBusy ? 'Stop after this file' : closing}
+        onLeave={isBusy ? stopTaking : onClose}
+        act={coming.length > 1 ? `Take in ${plural(ready, 'file')}` : 'Take it in'}
+        disabled={isBusy || ready === 0}
+        onAct={() => void bringIn()}
+      />
     </Dialog>
   );
 }

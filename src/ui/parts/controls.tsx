@@ -492,50 +492,6 @@ export function Pad({
   );
 }
 
-/** Asks before something is lost, naming it. */
-export function Ask({
-  open,
-  onClose,
-  title,
-  children,
-  act,
-  keep = 'Keep',
-  kind = 'danger',
-  disabled = false,
-  onAct,
-}: {
-  open: boolean;
-  onClose: () => void;
-  title: string;
-  children: ReactNode;
-  act: string;
-  keep?: string;
-  kind?: 'danger' | 'strong';
-  disabled?: boolean;
-  onAct: () => void;
-}) {
-  return (
-    <Dialog open={open} onOpenChange={(o) => !o && onClose()} title={title}>
-      <div className="text-soft">{children}</div>
-      <div className="mt-4 flex justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          {keep}
-        </Button>
-        <Button
-          kind={kind}
-          disabled={disabled}
-          onClick={() => {
-            onClose();
-            onAct();
-          }}
-        >
-          {act}
-        </Button>
-      </div>
-    </Dialog>
-  );
-}
-
 /** A row of choices of which one is on. Where they do not fit they scroll, and what stands beside them is not cut. */
 export function Tabs<T extends string>({
   label,

@@ -5,7 +5,7 @@ import { numberRanges } from '@/core/words';
 import { plural } from '@/core/words';
 import { willDo } from '@/core/edits/will';
 import type { FixtureRow } from '@/core/fixtures/rows';
-import { Ask } from '../parts/controls';
+import { Ask } from '../parts/Ask';
 import { RowMenu, type RowItem } from '../parts/RowMenu';
 import { live, said } from '../state/commands';
 import { edit, tryEdit } from '../state/edits';

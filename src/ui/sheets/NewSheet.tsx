@@ -2,11 +2,12 @@
 'use client';
 import { z } from 'zod';
 import { sheetFrom, TEMPLATES, type Template } from '@/core/sheets/templates';
-import { Button, Dialog } from '../parts/controls';
+import { Dialog } from '../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../parts/form';
 import { edit } from '../state/edits';
 import { openSheet, useSheets } from '../state/sheets';
 import { useShow } from '../state/store';
+import { Foot } from '../parts/Foot';
 
 const OF: Record<Template, { label: string; name: string }> = {
   plan: { label: 'The plan, areas, looks and times', name: 'The house' },
@@ -72,14 +73,7 @@ export function NewSheet({ onClose }: { onClose: () => void }) {
           maxLength={120}
           placeholder={OF[template].name}
         />
-        <div className="flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button kind="strong" type="submit">
-            Make it
-          </Button>
-        </div>
+        <Foot onLeave={onClose} act="Make it" />
       </form>
     </Dialog>
   );

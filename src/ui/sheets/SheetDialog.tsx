@@ -3,9 +3,10 @@
 import { z } from 'zod';
 import { ROLES, type Role } from '@/core/roles';
 import { STEPS, type SheetRow } from '@/core/sheets/rows';
-import { Button, Check, Dialog } from '../parts/controls';
+import { Check, Dialog } from '../parts/controls';
 import { FormField, useSchemaForm } from '../parts/form';
 import { edit } from '../state/edits';
+import { Foot } from '../parts/Foot';
 
 const steps = z
   .string()
@@ -90,14 +91,7 @@ export function SheetDialog({ sheet, onClose }: { sheet: SheetRow; onClose: () =
           <FormField form={form} name="rows" label="Steps down" number />
         </div>
         <GivenTo form={form} />
-        <div className="flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button kind="strong" type="submit">
-            Change it
-          </Button>
-        </div>
+        <Foot onLeave={onClose} act="Change it" />
       </form>
     </Dialog>
   );

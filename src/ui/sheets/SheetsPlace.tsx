@@ -3,7 +3,8 @@
 import { Lock, LockOpen, Plus, SquareArrowOutUpRight } from 'lucide-react';
 import { useState } from 'react';
 import type { SheetRow } from '@/core/sheets/rows';
-import { Ask, Button, IconButton, Tabs } from '../parts/controls';
+import { Ask } from '../parts/Ask';
+import { Button, IconButton, Tabs } from '../parts/controls';
 import { PhoneCode } from '../parts/PhoneCode';
 import { RowMenu } from '../parts/RowMenu';
 import { Sortable, SortableItem } from '../parts/sortable';

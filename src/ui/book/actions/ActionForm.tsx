@@ -4,7 +4,6 @@ import { capital, plural } from '@/core/words';
 import type { UseFormReturn } from 'react-hook-form';
 import { SHOW_CONTROL_WORDS } from '@/core/cues/action-words';
 import { LIST_ACTS, SENT_SHOW_CONTROL, type CueAction } from '@/core/cues/rows';
-import { Button } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
 import { rowsByNumber } from '@/core/show/numbered';
 import { optionsOf } from '../../parts/options';
@@ -19,6 +18,7 @@ import {
   macrosOf,
   MIDI_KINDS,
 } from './action-draft';
+import { Foot } from '../../parts/Foot';
 
 const KIND_WORDS: Record<CueAction['do'], string> = {
   list: 'Another list',
@@ -297,14 +297,7 @@ export function ActionForm({
         />
         {Own && <Own form={form} fixtures={own ?? selection} />}
       </div>
-      <div className="mt-2 flex justify-end gap-2">
-        <Button kind="quiet" onClick={() => onDone(null)}>
-          Not now
-        </Button>
-        <Button kind="strong" type="submit">
-          {act}
-        </Button>
-      </div>
+      <Foot className="mt-2" onLeave={() => onDone(null)} act={act} />
     </form>
   );
 }

@@ -4,13 +4,14 @@ import { useMemo, useState } from 'react';
 import { consequences } from '@/core/cues/consequences';
 import { willDo } from '@/core/edits/will';
 import { formatCueNumber } from '@/core/cues/number';
-import { Button, Dialog } from '../../parts/controls';
+import { Dialog } from '../../parts/controls';
 import { edit, tryEdit } from '../../state/edits';
 import { ApiError } from '../../state/api';
 import { useBook } from '../../state/book';
 import { useScreen } from '../../state/store';
 import { useBookDialog } from '../menu';
 import { Pictures } from '../record';
+import { Foot } from '../../parts/Foot';
 
 /** Closes the Book’s dialog. */
 export const close = (): void => useBookDialog.setState({ dialog: null });
@@ -99,18 +100,13 @@ export function Planned({
           )}
         </p>
         {others.length > 0 && <Pictures others={others} />}
-        <div className="mt-2 flex justify-end gap-2">
-          <Button kind="quiet" onClick={close}>
-            Not now
-          </Button>
-          <Button
-            kind={act === 'Delete' ? 'danger' : 'strong'}
-            type="submit"
-            disabled={busy || !ok}
-          >
-            {act}
-          </Button>
-        </div>
+        <Foot
+          className="mt-2"
+          onLeave={close}
+          act={act}
+          kind={act === 'Delete' ? 'danger' : 'strong'}
+          disabled={busy || !ok}
+        />
       </form>
     </Dialog>
   );

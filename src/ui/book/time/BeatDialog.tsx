@@ -17,6 +17,7 @@ import { Button, Dialog, IconButton } from '../../parts/controls';
 import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { Trash2 } from 'lucide-react';
+import { Foot } from '../../parts/Foot';
 
 interface Draft {
   at: string;
@@ -212,14 +213,7 @@ export function BeatDialog({
         {sayMoves(show, list.id, tempo)}
       </p>
       {wrong !== undefined && <p className="text-[12.5px] text-danger">{wrong}</p>}
-      <div className="mt-2 flex justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          Not now
-        </Button>
-        <Button kind="strong" onClick={() => void save()}>
-          Set it
-        </Button>
-      </div>
+      <Foot className="mt-2" onLeave={onClose} act="Set it" onAct={() => void save()} />
     </Dialog>
   );
 }

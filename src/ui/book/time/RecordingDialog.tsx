@@ -7,7 +7,7 @@ import type { ListRow } from '@/core/lists/rows';
 import type { Pair } from '@/core/sounds/align';
 import { formatMoment } from '@/core/time/moment';
 import { laidOn } from '@/core/time/recording';
-import { Button, Dialog } from '../../parts/controls';
+import { Dialog } from '../../parts/controls';
 import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { BringSound } from './BringSound';
@@ -21,6 +21,7 @@ import {
   type Way,
 } from './recording-ways';
 import { useAligned } from './use-aligned';
+import { Foot } from '../../parts/Foot';
 
 function Moves({ list, pairs }: { list: ListRow; pairs: readonly Pair[] }) {
   const { cues } = laidOn(useShow(), list.id, pairs);
@@ -179,14 +180,13 @@ export function RecordingDialog({ list, onClose }: { list: ListRow; onClose: () 
           {wrong}
         </p>
       )}
-      <div className="mt-3 flex justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          Not now
-        </Button>
-        <Button kind="strong" disabled={typeof pairs === 'string'} onClick={() => void lay()}>
-          Lay the cues on it
-        </Button>
-      </div>
+      <Foot
+        className="mt-3"
+        onLeave={onClose}
+        act="Lay the cues on it"
+        disabled={typeof pairs === 'string'}
+        onAct={() => void lay()}
+      />
     </Dialog>
   );
 }

@@ -6,13 +6,14 @@ import { seconds, formatTime } from '@/core/cues/clock';
 import type { ListRow } from '@/core/lists/rows';
 import { TrackSound } from '@/core/sounds/rows';
 import { NO_TIME } from '@/core/time/rows';
-import { Button, Dialog } from '../../parts/controls';
+import { Dialog } from '../../parts/controls';
 import { FormField, typedTime, useSchemaForm } from '../../parts/form';
 import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
 import { BringSound } from './BringSound';
 import { SoundList } from './SoundList';
 import { HeardAt } from './HeardAt';
+import { Foot } from '../../parts/Foot';
 
 const Draft = z.object({
   at: typedTime(false),
@@ -121,14 +122,7 @@ export function SoundDialog({ list, onClose }: { list: ListRow; onClose: () => v
             {wrong}
           </p>
         )}
-        <div className="mt-4 flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button kind="strong" type="submit">
-            Set it
-          </Button>
-        </div>
+        <Foot className="mt-4" onLeave={onClose} act="Set it" />
       </form>
     </Dialog>
   );

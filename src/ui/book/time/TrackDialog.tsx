@@ -8,10 +8,11 @@ import { LONGEST_S, NO_TIME, type ListTime } from '@/core/time/rows';
 import { endOf } from '@/core/time/timed';
 import { readTimecode, sayTimecode } from '@/core/timecode/rate';
 import { RATES } from '@/core/timecode/rows';
-import { Button, Dialog } from '../../parts/controls';
+import { Dialog } from '../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../parts/form';
 import { edit } from '../../state/edits';
 import { useShow } from '../../state/store';
+import { Foot } from '../../parts/Foot';
 
 const ON_GO = [
   { value: 'wait', label: 'brings the next cue early; time goes on' },
@@ -144,14 +145,7 @@ export function TrackDialog({ list, onClose }: { list: ListRow; onClose: () => v
             />
           </div>
         )}
-        <div className="flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Not now
-          </Button>
-          <Button kind="strong" type="submit">
-            Set it
-          </Button>
-        </div>
+        <Foot onLeave={onClose} act="Set it" />
       </form>
     </Dialog>
   );

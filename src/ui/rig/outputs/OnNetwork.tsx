@@ -7,10 +7,11 @@ import type { NetworkState, NodeSeen, OutputState } from '@/core/live/messages';
 import { formatPortAddress } from '@/core/output/artnet';
 import { ART_STYLE, type ArtPort } from '@/core/output/art-poll';
 import type { RouteRow } from '@/core/routes/rows';
-import { Button, Dialog, IconButton } from '../../parts/controls';
+import { Dialog, IconButton } from '../../parts/controls';
 import { FormField, useSchemaForm } from '../../parts/form';
 import { said } from '../../state/commands';
 import { mayEdit, useScreen, useShow } from '../../state/store';
+import { Foot } from '../../parts/Foot';
 
 function Found({
   label,
@@ -87,14 +88,7 @@ function RenameNode({ node, onClose }: { node: NodeSeen; onClose: () => void }) 
       <form onSubmit={(e) => void send(e)} className="flex flex-col gap-3">
         <FormField form={form} name="shortName" label="Short name, 17 letters at most" />
         <FormField form={form} name="longName" label="Long name" />
-        <div className="flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Keep its name
-          </Button>
-          <Button type="submit" kind="strong">
-            Rename it
-          </Button>
-        </div>
+        <Foot leave="Keep its name" onLeave={onClose} act="Rename it" />
       </form>
     </Dialog>
   );

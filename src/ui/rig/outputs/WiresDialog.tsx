@@ -4,11 +4,12 @@ import { z } from 'zod';
 import type { NetworkState } from '@/core/live/messages';
 import { sayCard, type Card } from '@/core/wires/cards';
 import { Wires } from '@/core/wires/wires';
-import { Button, Check, Dialog } from '../../parts/controls';
+import { Check, Dialog } from '../../parts/controls';
 import { FormField, useSchemaForm } from '../../parts/form';
 import { api } from '../../state/api';
 import { plural } from '@/core/words';
 import { notice } from '../../state/messages';
+import { Foot } from '../../parts/Foot';
 
 const LAST_SYNC = 63_999;
 const Draft = z.object({
@@ -170,14 +171,7 @@ export function WiresDialog({ network, onClose }: { network: NetworkState; onClo
         <Check checked={artSync} onChange={(on) => form.setValue('artSync', on)}>
           Art-Net nodes show all universes of a frame together (ArtSync)
         </Check>
-        <div className="flex justify-end gap-2">
-          <Button kind="quiet" onClick={onClose}>
-            Leave it
-          </Button>
-          <Button type="submit" kind="strong">
-            Say so
-          </Button>
-        </div>
+        <Foot leave="Leave it" onLeave={onClose} act="Say so" />
       </form>
     </Dialog>
   );

@@ -14,6 +14,7 @@ import { edit, tryEdit } from '../../state/edits';
 import { heldValues } from '../../state/recording';
 import { mayEdit, useScreen, useShow } from '../../state/store';
 import { Consequences } from './Consequences';
+import { Foot } from '../../parts/Foot';
 
 /** Families of palettes as people read them. */
 export const FAMILY_WORDS: Record<PaletteFamily, string> = {
@@ -234,18 +235,14 @@ export function UpdatePalette({ palette, onClose }: { palette: PaletteRow; onClo
         ]}
       />
       {refused ? <p className="text-warning">{refused}</p> : <Consequences found={found} />}
-      <div className="mt-4 flex justify-end gap-2">
-        <Button kind="quiet" onClick={onClose}>
-          Leave it
-        </Button>
-        <Button
-          kind="strong"
-          disabled={refused !== undefined}
-          onClick={() => void edit('record-palette', params).then((a) => 'seq' in a && onClose())}
-        >
-          Update
-        </Button>
-      </div>
+      <Foot
+        className="mt-4"
+        leave="Leave it"
+        onLeave={onClose}
+        act="Update"
+        disabled={refused !== undefined}
+        onAct={() => void edit('record-palette', params).then((a) => 'seq' in a && onClose())}
+      />
     </Dialog>
   );
 }

@@ -7,7 +7,7 @@ import { fadersWith } from '@/core/faders/holding';
 import type { LookRow } from '@/core/looks/rows';
 import { paletteUses } from '@/core/palettes/edits';
 import type { PaletteRow } from '@/core/palettes/rows';
-import { Ask } from '../../parts/controls';
+import { Ask } from '../../parts/Ask';
 import { edit } from '../../state/edits';
 import type { Shelf as ShelfName } from '../../state/stage';
 import { useShow } from '../../state/store';

@@ -6,11 +6,11 @@ import type { OccasionRow } from '@/core/occasions/rows';
 import { OCCASION_DOES, SUN } from '@/core/occasions/rows';
 import { WEEKDAYS } from '@/core/occasions/words';
 import { rowsByNumber } from '@/core/show/numbered';
-import { Button } from '../../../parts/controls';
 import { FormChoice, FormField, useSchemaForm } from '../../../parts/form';
 import { edit } from '../../../state/edits';
 import { useShow } from '../../../state/store';
 import { DOES_WORDS } from './words';
+import { Foot } from '../../../parts/Foot';
 
 const MOST_MIN = 720;
 /** `19:30` and `19:30:00` are meant alike. */
@@ -201,14 +201,7 @@ export function OccasionForm({
       <Does form={form} />
       <When form={form} />
       <Days form={form} />
-      <div className="flex justify-end gap-2">
-        <Button kind="quiet" onClick={onDone}>
-          Not now
-        </Button>
-        <Button kind="strong" type="submit">
-          {occasion ? 'Change it' : 'Make it'}
-        </Button>
-      </div>
+      <Foot onLeave={onDone} act={occasion ? 'Change it' : 'Make it'} />
     </form>
   );
 }
