@@ -89,6 +89,14 @@ describe('follows', () => {
     expect([d.list()?.cueNumber, d.level(1)]).toEqual([2000, near(0.51)]);
   });
 
+  test('a pause straight after GO, before the clock has said a word, is a pause', () => {
+    const d = desk(ladder());
+    d.say(mara, { command: 'go' });
+    expect(d.say(mara, { command: 'pause' })).toMatchObject({ message: 'Paused' });
+    d.pass(10);
+    expect(d.level(1)).toBe(0);
+  });
+
   test('a cue with a time of day goes by itself then: as the next one, or from anywhere', () => {
     const show = ladder();
     set(show, 2, { clock: '19:30:00' });

@@ -476,6 +476,90 @@ describe('one by one, and blind', () => {
     expect(d.level(1)).toBe(0);
   });
 
+  test('in highlight each attribute shows what its type says; else light is full, open and white, and the rest stays', () => {
+    const show = exampleShow();
+    const fixture = show.fixtures.get(idOf(show, 101));
+    const type = show.types.get(fixture?.typeId ?? '');
+    if (!fixture || !type) throw new Error('no wash');
+    const says: Record<string, number> = { Pan: 0.25, Zoom: 0.9 };
+    const after = {
+      ...type,
+      modes: type.modes.map((m) => ({
+        ...m,
+        channels: m.channels.map((c) => {
+          const highlight = says[c.attribute];
+          return highlight === undefined ? c : { ...c, highlight };
+        }),
+      })),
+    };
+    show.apply([{ table: 'types', id: type.id, before: type, after }]);
+    const d = desk(show);
+    const mode = after.modes.find((m) => m.name === fixture.mode);
+    const whiteOf = (attribute: string): number | undefined =>
+      mode?.channels.find((c) => c.attribute === attribute)?.default;
+    d.say(mara, { command: 'select', fixtures: [fixture.id] });
+    d.say(mara, { command: 'set', attribute: 'Tilt', level: 0.8 });
+    d.say(mara, { command: 'set', attribute: 'ColorAdd_B', level: 0.1 });
+    d.say(mara, { command: 'highlight', on: true });
+    expect([d.level(101), d.level(101, 'Pan'), d.level(101, 'Zoom')]).toEqual([
+      1,
+      expect.closeTo(0.25, 4),
+      expect.closeTo(0.9, 4),
+    ]);
+    expect(d.level(101, 'ColorAdd_B')).toBeCloseTo(whiteOf('ColorAdd_B') ?? -1, 4);
+    expect(d.level(101, 'Tilt')).toBeCloseTo(0.8, 4);
+  });
+
+  test('times of what is held: of these families or attributes alone, and none where nothing of them is held', () => {
+    const d = desk();
+    d.say(mara, { command: 'select', fixtures: [idOf(d.show, 11)] });
+    d.say(mara, { command: 'set', attribute: 'Dimmer', level: 1 });
+    d.say(mara, { command: 'set', attribute: 'ColorAdd_R', level: 1 });
+    expect(d.say(mara, { command: 'times', fade_s: 4, families: ['colour'] })).toMatchObject({
+      ok: true,
+    });
+    d.say(mara, { command: 'times', delay_s: 2, attributes: ['Dimmer'] });
+    const times = (attribute: string) => {
+      const v = held(d, 11, attribute);
+      return [v?.fade_s, v?.delay_s];
+    };
+    const [colour, dimmer] = [times('ColorAdd_R'), times('Dimmer')];
+    expect([colour[0], dimmer[1]]).toEqual([4, 2]);
+    // What was not said stays as it was.
+    expect([colour[1] === 2, dimmer[0] === 4]).toEqual([false, false]);
+    expect(d.say(mara, { command: 'times', fade_s: 4, families: ['beam'] })).toMatchObject({
+      code: 'nothing',
+    });
+    expect(
+      d.say(mara, {
+        command: 'times',
+        fade_s: 1,
+        families: ['intensity'],
+        attributes: ['ColorAdd_R'],
+      }),
+    ).toMatchObject({ code: 'nothing' });
+  });
+
+  test('a fan of times goes over those of whom the attribute is held; one alone is none, nor one without stops', () => {
+    const d = desk();
+    select(d, 1, 2, 3);
+    d.say(mara, { command: 'set', attribute: 'Dimmer', level: 1 });
+    select(d, 1, 2, 3, 4);
+    const fan = { command: 'fan', attribute: 'Dimmer', ...STILL, what: 'delay' } as const;
+    expect(d.say(mara, { ...fan, stops: [0, 4] })).toMatchObject({ ok: true });
+    expect([1, 2, 3, 4].map((n) => held(d, n)?.delay_s)).toEqual([0, 2, 4, undefined]);
+    d.say(mara, { ...fan, what: 'fade', stops: [3, 1] });
+    expect([1, 2, 3].map((n) => [held(d, n)?.fade_s, held(d, n)?.delay_s])).toEqual([
+      [3, 0],
+      [2, 2],
+      [1, 4],
+    ]);
+    expect(d.say(mara, fan)).toMatchObject({ code: 'invalid' });
+    select(d, 1, 4);
+    expect(d.say(mara, { ...fan, stops: [0, 4] })).toMatchObject({ code: 'invalid' });
+    expect(held(d, 1)?.delay_s).toBe(0);
+  });
+
   test('blind, a cue is written without anything happening on stage', () => {
     const d = desk();
     d.say(mara, { command: 'blind', on: true });

@@ -484,6 +484,12 @@ describe('what the house says of its network', () => {
     const said = (): string[] =>
       artnet.got.map((p) => (isArtSync(p) ? 'sync' : String(readArtDmx(p)?.portAddress)));
     expect(said()).toEqual(['0', '1', 'sync', '0', '1', 'sync']);
+    // What goes beside it is its own universe as it stands, not another's.
+    const bytes = (of: number): number[] => [
+      ...(readArtDmx(artnet.got[of] ?? Buffer.of())?.slots ?? []),
+    ];
+    expect(bytes(1).some((b) => b !== 0)).toBe(true);
+    expect(bytes(4)).toEqual(bytes(1));
     // A show with one universe has nothing to synchronise.
     output.take(engine, to(routes, 'artnet', 'node').slice(0, 1), 0, 100);
     output.send(100);
