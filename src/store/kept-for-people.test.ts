@@ -3,8 +3,10 @@ import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { isRefusal } from '../core/refusal.ts';
 import { NIGHT } from '../core/crew/look.ts';
-import { MEMBERS_CHANNEL } from './channels.ts';
+import { until } from '../core/testing/until.ts';
+import { AIR_CHANNEL, MEMBERS_CHANNEL } from './channels.ts';
 import { connect, type Database } from './database.ts';
+import { listen } from './feed.ts';
 import { markDone, markSeen, readInbox, tell } from './inbox.ts';
 import { note, readJournal } from './journal.ts';
 import { ownDatabase } from './own-database.ts';
@@ -54,6 +56,23 @@ test('the network of a house: what is given is changed, the rest stays, and it i
   expect(await readWires(db)).toMatchObject({ sourceName: 'Tidewater House' });
   await changeWires(db, { sourceName: WIRES.sourceName });
   expect(await readWires(db)).toEqual(WIRES);
+});
+
+test('whoever is on air hears that the network of the house is another, and reads it again', async () => {
+  const heard: unknown[] = [];
+  const feed = listen(
+    own.url,
+    (channel, payload) => {
+      if (channel === AIR_CHANNEL) heard.push(payload);
+    },
+    () => undefined,
+  );
+  await until(() => feed.connected());
+  await changeWires(db, { sourceName: 'Quay' });
+  await until(() => heard.length > 0);
+  expect(heard).toEqual([{ wires: true }]);
+  await changeWires(db, { sourceName: WIRES.sourceName });
+  await feed.stop();
 });
 
 describe('an inbox', () => {
