@@ -1,5 +1,6 @@
 /** Packets onto the network: one socket for each card, and one for what leaves as the machine decides. */
 import { createSocket, type Socket } from 'node:dgram';
+import { AGAIN_MS } from '../network/udp.ts';
 import { numbered, type Destination, type Failed, type Post } from './post.ts';
 
 const MULTICAST_HOPS = 8;
@@ -56,7 +57,12 @@ export function sockets(failed: Failed): Post {
     // Before it is bound: that an address is of no card any more is said while it is (threads.test.ts).
     open.set(from, socket);
     bind(socket, from, (error) => {
-      if (open.get(from) === socket) open.set(from, error);
+      if (open.get(from) !== socket) return;
+      open.set(from, error);
+      // An address may come with no card that comes (sockets.test.ts).
+      setTimeout(() => {
+        if (open.get(from) === error) open.delete(from);
+      }, AGAIN_MS).unref();
     });
     return open.get(from) ?? socket;
   };
