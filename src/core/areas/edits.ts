@@ -1,4 +1,5 @@
 /** Drawing, naming and deleting areas of the stage floor. */
+import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { refuse } from '../refusal.ts';
@@ -23,7 +24,7 @@ export const setArea = defineEdit({
       return refuse('clash', `There is an area “${same.name}” already.`, {
         name: 'This name is taken.',
       });
-    const number = old?.number ?? Math.max(0, ...others.map((a) => a.number)) + 1;
+    const number = old?.number ?? numberAfter(others);
     const row: AreaRow = { ...p.set, id: old?.id ?? newId(), number };
     return {
       changes: [old ? replaceRow('areas', old, row) : insertRow('areas', row)],

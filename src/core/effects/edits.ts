@@ -1,4 +1,5 @@
 /** Effects of the show: made, changed under the cues that run them, deleted with their levels kept. */
+import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { isFamilyLane } from './lanes.ts';
@@ -24,9 +25,6 @@ const SetEffect = z.object({
 });
 type SetEffect = z.infer<typeof SetEffect>;
 
-const nextNumber = (show: Show): number =>
-  Math.max(0, ...[...show.effects.values()].map((e) => e.number)) + 1;
-
 /** Makes or changes an effect: its lanes, units and how it runs. */
 export const setEffect = defineEdit({
   name: 'set-effect',
@@ -38,10 +36,9 @@ export const setEffect = defineEdit({
       return refuse('not-found', 'This effect has been deleted meanwhile. Nothing was changed.');
     if (as !== undefined && show.effects.has(as))
       return refuse('clash', 'This effect has been kept already.');
-    const number = set.number ?? old?.number ?? nextNumber(show);
-    const twin = [...show.effects.values()].find((e) => e.number === number && e.id !== id);
-    if (twin)
-      return refuse('clash', `Effect ${number} is “${twin.name}” already.`, { number: 'Taken.' });
+    const number = set.number ?? old?.number ?? numberAfter(show.effects.values());
+    const taken = numberTaken('Effect', show.effects.values(), number, id);
+    if (taken) return taken;
     const unknown = set.tracks.find(
       (t) =>
         !isFamilyLane(t) &&
@@ -162,7 +159,7 @@ export const addStandardEffects = defineEdit({
     const known = new Set([...show.effects.values()].map((e) => e.name.toLowerCase()));
     const fresh = EFFECT_LIBRARY.filter((e) => !known.has(e.name.toLowerCase()));
     if (fresh.length === 0) return refuse('nothing', 'All of them are in this show already.');
-    const first = nextNumber(show);
+    const first = numberAfter(show.effects.values());
     return {
       changes: fresh.map((e, i) => insertRow('effects', { ...e, id: newId(), number: first + i })),
       summary: `Added ${plural(fresh.length, 'effect')}: ${fresh.map((e) => e.name).join(', ')}`,

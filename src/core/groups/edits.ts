@@ -1,4 +1,5 @@
 /** Groups: fixtures and other groups in an order, under a name. */
+import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { containsItself, membersOf } from './members.ts';
 import { refuse, type Refusal } from '../refusal.ts';
@@ -50,7 +51,7 @@ export const recordGroup = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const groups = [...show.groups.values()];
-    const number = p.number ?? Math.max(0, ...groups.map((g) => g.number)) + 1;
+    const number = p.number ?? numberAfter(groups);
     const old = groups.find((g) => g.number === number);
     const fixtures = [...new Set(p.fixtures)];
     const wrong = wrongMembers(show, old?.id, fixtures);
@@ -92,11 +93,8 @@ export const changeGroup = defineEdit({
     const old = show.groups.get(p.id);
     if (!old)
       return refuse('not-found', 'This group has been deleted meanwhile. Nothing was changed.');
-    const twin = [...show.groups.values()].find((g) => g.id !== p.id && g.number === p.set.number);
-    if (twin)
-      return refuse('clash', `Group ${twin.number} is “${twin.name}” already.`, {
-        number: 'Taken.',
-      });
+    const taken = numberTaken('Group', show.groups.values(), p.set.number, p.id);
+    if (taken) return taken;
     const wrong = p.set.fixtures ? wrongMembers(show, p.id, p.set.fixtures) : undefined;
     if (wrong) return wrong;
     const row: GroupRow = {

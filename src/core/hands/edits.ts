@@ -1,4 +1,5 @@
 /** Hands are made, named, bound and deleted. */
+import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { refuse, type Refusal } from '../refusal.ts';
@@ -69,7 +70,7 @@ export const setHand = defineEdit({
     const row: HandRow = {
       ...p.set,
       id: old?.id ?? newId(),
-      number: old?.number ?? Math.max(0, ...others.map((h) => h.number)) + 1,
+      number: old?.number ?? numberAfter(others),
       bindings: old?.bindings ?? p.bindings ?? {},
     };
     return {

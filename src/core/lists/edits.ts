@@ -1,4 +1,5 @@
 /** Cue lists: make one, change how it plays, delete it with its cues. */
+import { numberAfter } from '../show/numbered.ts';
 import { withFields } from '../show/fields-of.ts';
 import { deletionOf } from '../show/deletion.ts';
 import { z } from 'zod';
@@ -11,10 +12,6 @@ import { standsStill } from '../cues/edits/rules.ts';
 import { defineEdit, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { EDITORS } from '../roles.ts';
 import { plural } from '../words.ts';
-
-/** The number behind the highest of all lists. */
-export const nextListNumber = (show: Show): number =>
-  Math.max(0, ...[...show.lists.values()].map((l) => l.number)) + 1;
 
 const listNamed = (show: Show, name: string): ListRow | undefined =>
   [...show.lists.values()].find((l) => l.name.toLowerCase() === name.toLowerCase());
@@ -44,7 +41,7 @@ export const makeList = defineEdit({
       return refuse('clash', `There is a list “${same.name}” already.`, {
         name: 'This name is taken.',
       });
-    const number = nextListNumber(show);
+    const number = numberAfter(show.lists.values());
     return {
       changes: [insertRow('lists', { id: newId(), number, name, back_s: 2, ...set })],
       summary: `Made list ${number} “${name}”`,

@@ -1,4 +1,5 @@
 /** A list that goes through palettes or looks, made in one step: a cue for each. */
+import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { emptyCue } from '../cues/edits/arrange.ts';
 import { valueId, type ValueRow } from '../cues/rows.ts';
@@ -10,7 +11,7 @@ import { EDITORS } from '../roles.ts';
 import { Name, RowId, Time } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
 import { plural } from '../words.ts';
-import { freeListName, nextListNumber } from './edits.ts';
+import { freeListName } from './edits.ts';
 
 const Things = z.object({
   /** Absent: after what they are. */
@@ -74,7 +75,7 @@ export const makeListOf = defineEdit({
           .slice(0, 3)
           .join(', '),
     );
-    const number = nextListNumber(show);
+    const number = numberAfter(show.lists.values());
     return {
       changes: [insertRow('lists', { id: listId, number, name: called, back_s: 2 }), ...changes],
       summary: `Made list ${number} “${called}” of ${plural(of.length, 'cue')}, each ${fade_s} s`,

@@ -1,4 +1,5 @@
 /** Looks: recorded from what is held, tweaked, flattened, broken away for one cue, deleted with what they say kept. */
+import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { groupOf, lookHolds, lookSlots } from './resolve.ts';
@@ -118,9 +119,6 @@ function merged(old: readonly LookItem[], items: readonly LookItem[]): LookItem[
   ];
 }
 
-const nextNumber = (show: Show): number =>
-  Math.max(0, ...[...show.looks.values()].map((l) => l.number)) + 1;
-
 /** Keeps what is held as a look; an old number is written over. */
 export const recordLook = defineEdit({
   name: 'record-look',
@@ -157,10 +155,9 @@ export const recordLook = defineEdit({
         { items: 'In itself.' },
       );
     }
-    const number = old?.number ?? p.number ?? nextNumber(show);
-    const twin = [...show.looks.values()].find((l) => l.number === number && l.id !== old?.id);
-    if (twin)
-      return refuse('clash', `Look ${number} is “${twin.name}” already.`, { number: 'Taken.' });
+    const number = old?.number ?? p.number ?? numberAfter(show.looks.values());
+    const taken = numberTaken('Look', show.looks.values(), number, old?.id);
+    if (taken) return taken;
     const row: LookRow = {
       ...(old ?? {}),
       id: old?.id ?? newId(),
@@ -210,11 +207,8 @@ export const changeLook = defineEdit({
     const old = show.looks.get(p.id);
     if (!old)
       return refuse('not-found', 'This look has been deleted meanwhile. Nothing was changed.');
-    const twin = [...show.looks.values()].find((l) => l.id !== p.id && l.number === p.set.number);
-    if (twin)
-      return refuse('clash', `Look ${twin.number} is “${twin.name}” already.`, {
-        number: 'Taken.',
-      });
+    const taken = numberTaken('Look', show.looks.values(), p.set.number, p.id);
+    if (taken) return taken;
     const next = withFields(old, p.set);
     return {
       changes: [replaceRow('looks', old, next)],
@@ -331,7 +325,7 @@ export const ownLook = defineEdit({
     const rows = cue ? [...show.valuesOf(cue.id).values()].filter((v) => v.look === p.id) : [];
     if (!look || !cue || rows.length === 0)
       return refuse('not-found', 'This cue does not use this look.');
-    const number = nextNumber(show);
+    const number = numberAfter(show.looks.values());
     const copy: LookRow = {
       ...look,
       id: newId(),

@@ -1,4 +1,5 @@
 /** Occasions are made, changed, skipped once and deleted. */
+import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { refuse } from '../refusal.ts';
@@ -23,11 +24,10 @@ export const setOccasion = defineEdit({
       return refuse('invalid', 'Say which cue of the list it goes to.', { cue: 'Which?' });
     if (p.set.from !== undefined && p.set.to !== undefined && p.set.to < p.set.from)
       return refuse('invalid', 'It ends before it begins.', { to: 'Before the first day.' });
-    const numbers = [...show.occasions.values()].map((o) => o.number);
     const row: OccasionRow = {
       ...p.set,
       id: old?.id ?? newId(),
-      number: old?.number ?? Math.max(0, ...numbers) + 1,
+      number: old?.number ?? numberAfter(show.occasions.values()),
       skipped: old?.skipped ?? [],
     };
     return {

@@ -1,4 +1,5 @@
 /** Palettes: recorded from what is held, changed, deleted with what follows them kept as values. */
+import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { chromaticity, toUv, type Chromaticity } from '../color/mix.ts';
@@ -251,13 +252,9 @@ export const recordPalette = defineEdit({
     // Said for any unit, own entries of the same units would only hide it.
     const spoken =
       p.scope === 'any' && !p.any ? new Set(values.map((v) => v.fixtureId)) : new Set<string>();
-    const number =
-      old?.number ??
-      p.number ??
-      Math.max(0, ...[...show.palettes.values()].map((x) => x.number)) + 1;
-    const twin = [...show.palettes.values()].find((x) => x.number === number && x.id !== old?.id);
-    if (twin)
-      return refuse('clash', `Palette ${number} is “${twin.name}” already.`, { number: 'Taken.' });
+    const number = old?.number ?? p.number ?? numberAfter(show.palettes.values());
+    const taken = numberTaken('Palette', show.palettes.values(), number, old?.id);
+    if (taken) return taken;
     const name =
       p.name ?? old?.name ?? `${p.family[0]?.toUpperCase()}${p.family.slice(1)} ${number}`;
     const filled = <T extends object>(
@@ -322,13 +319,8 @@ export const changePalette = defineEdit({
     const old = show.palettes.get(p.id);
     if (!old)
       return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was changed.');
-    const twin = [...show.palettes.values()].find(
-      (x) => x.id !== p.id && x.number === p.set.number,
-    );
-    if (twin)
-      return refuse('clash', `Palette ${twin.number} is “${twin.name}” already.`, {
-        number: 'Taken.',
-      });
+    const taken = numberTaken('Palette', show.palettes.values(), p.set.number, p.id);
+    if (taken) return taken;
     const next = withFields(old, p.set);
     return {
       changes: [replaceRow('palettes', old, next)],

@@ -1,4 +1,5 @@
 /** Palettes that a show can start with: said for any unit, so they reach what is patched later too. Names of our own. */
+import { numberAfter } from '../show/numbered.ts';
 import { hueSaturation, kelvin, type Chromaticity } from '../color/mix.ts';
 import { hasVirtualDimmer, isEmitter } from '../rig/attributes.ts';
 import type { Mode } from '../types/rows.ts';
@@ -71,12 +72,12 @@ export function standardPalettes(show: Show, mode: Mode, newId: () => string): P
   const known = new Set(
     [...show.palettes.values()].map((p) => `${p.family}/${p.name.toLowerCase()}`),
   );
-  let number = Math.max(0, ...[...show.palettes.values()].map((p) => p.number));
+  let number = numberAfter(show.palettes.values());
   return wanted
     .filter(([family, name]) => !known.has(`${family}/${name.toLowerCase()}`))
     .map(([family, name, any]) => ({
       id: newId(),
-      number: ++number,
+      number: number++,
       family,
       name,
       fixtures: {},

@@ -1,4 +1,5 @@
 /** The plan: bars, booms, set pieces; named layouts and the pictures that lie under them; the order of tiles. */
+import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { safePicture } from '../formats/svg.ts';
 import { isRefusal, refuse } from '../refusal.ts';
@@ -140,8 +141,7 @@ export const setLayout = defineEdit({
     );
     if (twin)
       return refuse('clash', `There is a layout “${twin.name}” already.`, { name: 'Taken.' });
-    const number =
-      old?.number ?? Math.max(0, ...[...show.layouts.values()].map((l) => l.number)) + 1;
+    const number = old?.number ?? numberAfter(show.layouts.values());
     const row: LayoutRow = { ...(old ?? {}), id: old?.id ?? newId(), number, name };
     if (set.places)
       row.places = Object.fromEntries(

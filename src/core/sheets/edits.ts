@@ -1,4 +1,5 @@
 /** Making, arranging and deleting sheets and their pieces. */
+import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
 import { refuse, type Refusal } from '../refusal.ts';
@@ -14,9 +15,6 @@ const SHEET_GONE = refuse(
   'This sheet has been deleted meanwhile. Nothing was changed.',
 );
 const Sheet = SheetRow.omit({ id: true, number: true });
-
-const nextNumber = (rows: Iterable<{ number: number }>): number =>
-  Math.max(0, ...[...rows].map((r) => r.number)) + 1;
 
 /** The sheets that a sheet shows, and those that they show. */
 function shows(show: Show, sheet: string, seen = new Set<string>()): Set<string> {
@@ -68,7 +66,7 @@ export const setSheet = defineEdit({
     const row: SheetRow = {
       ...p.set,
       id: old?.id ?? newId(),
-      number: old?.number ?? nextNumber(show.sheets.values()),
+      number: old?.number ?? numberAfter(show.sheets.values()),
     };
     const changes: RowChange[] = [old ? replaceRow('sheets', old, row) : insertRow('sheets', row)];
     for (const piece of old ? [] : p.pieces) {

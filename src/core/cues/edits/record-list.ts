@@ -7,7 +7,8 @@ import { Name } from '../../show/fields.ts';
 import type { RowChange } from '../../show/show.ts';
 import { plural } from '../../words.ts';
 import { defineEdit, insertRow } from '../../edits/define-edit.ts';
-import { freeListName, nextListNumber } from '../../lists/edits.ts';
+import { freeListName } from '../../lists/edits.ts';
+import { numberAfter } from '../../show/numbered.ts';
 import { valueId, CueRow, ValueRow } from '../rows.ts';
 import { emptyCue } from './arrange.ts';
 import { wrongValue } from './record.ts';
@@ -34,7 +35,7 @@ export const recordList = defineEdit({
       });
     const wrong = wrongValue(show, p.values);
     if (wrong) return wrong;
-    const number = nextListNumber(show);
+    const number = numberAfter(show.lists.values());
     const list = { id: newId(), number, name: freeListName(show, p.name), back_s: 2 };
     const up_s = p.up_s ?? 3;
     const cue = { ...emptyCue(newId(), list.id, 1000, p.name), up_s, down_s: p.down_s ?? up_s };

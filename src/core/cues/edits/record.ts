@@ -1,4 +1,5 @@
 /** Record: put values into a cue, new or old. Only what is given is written; everything else goes on tracking. */
+import { numberAfter } from '../../show/numbered.ts';
 import { z } from 'zod';
 import { cueCalled, cueFirst } from '../called.ts';
 import { keepLooks, merged, saysTheSame } from '../keep-looks.ts';
@@ -371,7 +372,7 @@ export const ownPalette = defineEdit({
       : [];
     if (!palette || !cue || rows.length === 0)
       return refuse('not-found', 'This cue does not use this palette.');
-    const number = Math.max(0, ...[...show.palettes.values()].map((x) => x.number)) + 1;
+    const number = numberAfter(show.palettes.values());
     const copy: PaletteRow = {
       ...palette,
       id: newId(),
