@@ -1,4 +1,6 @@
 /** A small show for tests, made by the edits that people use: dimmers 1-6, RGBW pars 11-14, moving washes 101-102. */
+import { stateAt } from '../cues/tracking.ts';
+import { formatPoints } from '../fixtures/points.ts';
 import { planEdit } from '../edits/plan-edit.ts';
 import { isRefusal, type Refusal } from '../refusal.ts';
 import { newShowRows } from '../rig/defaults.ts';
@@ -109,3 +111,20 @@ export function sheet(
   const [first, ...rest] = changes.map((c) => c.id);
   return { sheet: first ?? '', pieces: rest };
 }
+
+/** Ids of fixtures by their numbers. */
+export const idsOf = (show: MutableShow, ...numbers: number[]): string[] =>
+  numbers.map((n) => idOf(show, n));
+
+/** Where a fixture is patched, as people write it; empty off the rig. */
+export const patchOf = (show: MutableShow, number: number): string =>
+  formatPoints(show.fixtureByNumber(number)?.patch ?? []);
+
+/** Level of an attribute in a cue of the main list, tracked ones too; null: let go. */
+export const levelIn = (
+  show: MutableShow,
+  cueNumber: number,
+  number: number,
+  attribute: string,
+): number | null | undefined =>
+  stateAt(show, 'main', cueNumber * 1000).get(`${idOf(show, number)}:${attribute}`)?.value.level;
