@@ -2,7 +2,7 @@
 import { createSocket, type Socket } from 'node:dgram';
 import { readOsc } from '../core/output/osc.ts';
 import type { Outside } from './cue-actions.ts';
-import { AGAIN_MS } from './network/udp.ts';
+import { AGAIN_MS, shut } from './network/udp.ts';
 import type { Where } from './osc-subscribers.ts';
 
 /** A closed port answers at once on this machine; a peer elsewhere does not answer at all. */
@@ -74,13 +74,7 @@ export function listenMidi(port: number, heard: (bytes: readonly number[]) => vo
   });
   socket.bind(port, '127.0.0.1');
   socket.unref();
-  return () => {
-    try {
-      socket.close();
-    } catch {
-      // It never opened.
-    }
-  };
+  return () => shut(socket);
 }
 /** Longer than any message that a hand sends. */
 const MIDI_BYTES = 256;
@@ -157,11 +151,7 @@ function listenOn(host: string, port: number, heard: Heard, told: Told): Open {
     clearInterval(refill);
     socket.removeAllListeners('error');
     socket.on('error', () => undefined);
-    try {
-      socket.close();
-    } catch {
-      // It never opened.
-    }
+    shut(socket);
   };
   socket.on('error', (error) => {
     end();

@@ -1,6 +1,6 @@
 /** Packets onto the network: one socket for each card, and one for what leaves as the machine decides. */
 import { createSocket, type Socket } from 'node:dgram';
-import { AGAIN_MS } from '../network/udp.ts';
+import { AGAIN_MS, shut } from '../network/udp.ts';
 import { numbered, type Destination, type Failed, type Post } from './post.ts';
 
 const MULTICAST_HOPS = 8;
@@ -11,14 +11,6 @@ const LAST_SENDS_MS = 20;
 interface Line extends Destination {
   /** Told of each packet whether it left; one function for a destination, not one for a packet. */
   sent: (error: Error | null) => void;
-}
-
-function shut(socket: Socket | Error): void {
-  try {
-    if (!(socket instanceof Error)) socket.close();
-  } catch {
-    // It never opened.
-  }
 }
 
 /** Destinations are addresses, never names: no look-up, which would cost a turn of the event loop per packet. */
@@ -105,7 +97,8 @@ export function sockets(failed: Failed): Post {
     close: () =>
       new Promise((done) =>
         setTimeout(() => {
-          for (const socket of [...open.values(), ...stale]) shut(socket);
+          for (const socket of [...open.values(), ...stale])
+            if (!(socket instanceof Error)) shut(socket);
           done();
         }, LAST_SENDS_MS),
       ),

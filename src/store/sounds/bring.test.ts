@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { crc32 } from 'node:zlib';
 import { isRefusal } from '../../core/refusal.ts';
+import { wavHead } from '../../core/sounds/wav.ts';
 import type { Database } from '../database.ts';
 import { ownDatabase } from '../own-database.ts';
 import { bringBack, dropUnused, writeSounds } from './back-up.ts';
@@ -26,24 +27,10 @@ afterEach(() => rm(folder, { recursive: true, force: true }));
 
 /** A WAV of 16 bits: a tone of its own for each seed. */
 function wav(seed: number, { frames = 4000, rate_hz = 8000, channels = 1 } = {}): Buffer {
-  const head = Buffer.alloc(44);
-  const bytes = frames * channels * 2;
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + bytes, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(channels, 22);
-  head.writeUInt32LE(rate_hz, 24);
-  head.writeUInt32LE(rate_hz * channels * 2, 28);
-  head.writeUInt16LE(channels * 2, 32);
-  head.writeUInt16LE(16, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(bytes, 40);
-  const data = Buffer.alloc(bytes);
+  const data = Buffer.alloc(frames * channels * 2);
   for (let i = 0; i < frames * channels; i++)
     data.writeInt16LE(Math.round(9000 * Math.sin(i / (5 + seed))), i * 2);
-  return Buffer.concat([head, data]);
+  return Buffer.concat([wavHead(frames, rate_hz, channels), data]);
 }
 const soundsFolder = (of: string): string => join(of, 'sounds');
 const sumOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
