@@ -102,6 +102,10 @@ test('bars are those beats that begin one, as many as there are, and every so ma
       expect(of(4)).toEqual(bars.map((b) => b.bar).filter((n) => Math.abs((n - 1) % 4) === 0));
     }),
   );
+  // A passage that ends with the beginning of a bar has that bar, and its beat, however each is counted to.
+  const six = [{ at_s: 76.4, bpm: 175, beats: 6 }];
+  expect(beatsWithin(six, 76.4, 119.6).at(-1)).toMatchObject({ bar: 22, beat: 1 });
+  expect(barsWithin(six, 76.4, 119.6, () => 1).at(-1)?.bar).toBe(22);
   const [at] = barsWithin(TWO, 7.9, 10, () => 1).map((b) => b.at_s);
   expect(at).toBe(8);
   // Two hours have all of theirs.

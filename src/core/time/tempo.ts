@@ -77,6 +77,9 @@ export function secondsAt(
   return section.at_s + (beats * 60) / section.bpm;
 }
 
+/** The last moment of a passage that is this tempo's: one at its very end is in it, one where the next begins is not. */
+const lastOf = (s: Section, to_s: number): number => Math.min(to_s + TINY, s.until_s - TINY);
+
 /** Moments of beats from one moment to another, with those that begin a bar. @param most no more than so many */
 export function beatsWithin(
   tempo: readonly Tempo[],
@@ -88,7 +91,7 @@ export function beatsWithin(
   sectionsOf(tempo).forEach((s, i) => {
     const step = 60 / s.bpm;
     const begin = i === 0 ? from_s : Math.max(from_s, s.at_s);
-    const end = Math.min(to_s, s.until_s - TINY);
+    const end = lastOf(s, to_s);
     for (let n = Math.ceil((begin - s.at_s) / step - TINY); ; n++) {
       const at_s = s.at_s + n * step;
       if (at_s > end || found.length >= most) return;
@@ -113,7 +116,7 @@ export function barsWithin(
     const bar_s = barSeconds(s);
     const every = everyOf(bar_s);
     const begin = i === 0 ? from_s : Math.max(from_s, s.at_s);
-    const end = Math.min(to_s, s.until_s - TINY);
+    const end = lastOf(s, to_s);
     const found: { at_s: number; bar: number }[] = [];
     // Bars are counted through: the first of these that is a whole number of steps from the first of all.
     const first = Math.ceil((begin - s.at_s) / bar_s - TINY);
