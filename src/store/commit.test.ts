@@ -1,39 +1,19 @@
 /** Changes that are no edits of the table: undone, redone, one of long ago, and those that are planned elsewhere. */
 import { randomUUID } from 'node:crypto';
-import { isRefusal } from '../core/refusal.ts';
 import type { RowChange } from '../core/show/show.ts';
 import { ShowStore, type Author } from './commit.ts';
-import type { Database } from './database.ts';
-import { ownDatabase } from './own-database.ts';
-import { changesAfter, listCopies, createShow, listShows, setMember } from './shows.ts';
-import { copyShow } from './files.ts';
+import { changesAfter, listCopies, listShows } from './shows.ts';
+import { gatherCrew, iden, mara, must, tam, type Crew } from './simulated-crew.ts';
+import { copyShow } from './copies.ts';
 
-let own: Awaited<ReturnType<typeof ownDatabase>>;
-let db: Database;
-const mara: Author = { userId: randomUUID(), name: 'Mara Kell' };
-const tam: Author = { userId: randomUUID(), name: 'Tam Brevik' };
-const iden: Author = { userId: randomUUID(), name: 'Iden Vale' };
-const email = (p: Author): string => `${p.userId}@tidewater.example`;
+let crew: Crew;
 beforeAll(async () => {
-  own = await ownDatabase();
-  db = own.db;
-  for (const p of [mara, tam, iden])
-    await db
-      .insertInto('user')
-      .values({ id: p.userId, name: p.name, email: email(p) })
-      .execute();
+  crew = await gatherCrew();
 });
-afterAll(() => own.drop());
+afterAll(() => crew.drop());
 
-const must = <T>(result: T): Exclude<T, { refused: true }> => {
-  if (isRefusal(result)) throw new Error(result.message);
-  return result as Exclude<T, { refused: true }>;
-};
 async function fresh() {
-  const { id } = must(await createShow(db, mara.userId, 'Harbour lights'));
-  await setMember(db, id, email(tam), 'programmer');
-  await setMember(db, id, email(iden), 'viewer');
-  const store = new ShowStore(db);
+  const { id, store } = await crew.freshShow();
   const edit = (by: Author, name: string, params: unknown) =>
     store.edit(id, by, { edit: name, params, editId: randomUUID() });
   const patch = async (by: Author, first: number): Promise<number> =>
@@ -175,7 +155,7 @@ test('a show as it was is a copy of its own; one of the future there is none', a
 });
 
 test('a dozen shows are kept at hand; the one that was asked for longest ago goes', async () => {
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   const ids: string[] = [];
   for (let i = 0; i < 13; i++) ids.push((await fresh()).id);
   const copies = [];
@@ -191,14 +171,14 @@ test('a copy says of which show it is, and the show which copies it has and how 
   const { id, patch, store } = await fresh();
   await patch(mara, 1);
   const copy = must(await copyShow(store, id, mara.userId, 'Sunday lights'));
-  const listed = await listShows(db, mara.userId);
+  const listed = await listShows(crew.db, mara.userId);
   const at = (show: string) => listed.find((s) => s.id === show);
   expect(at(copy.id)?.origin).toEqual({ name: 'Harbour lights', seq: 1 });
   expect(at(id)?.origin).toBeNull();
   await patch(mara, 2);
   expect((await store.open(copy.id))?.show.fixtures.size).toBe(1);
-  expect(await changesAfter(db, copy.id, 0)).toEqual([]);
-  expect(await listCopies(db, id)).toMatchObject([
+  expect(await changesAfter(crew.db, copy.id, 0)).toEqual([]);
+  expect(await listCopies(crew.db, id)).toMatchObject([
     { id: copy.id, name: 'Sunday lights', owners: ['Mara Kell'], there: 0, here: 1, merged: false },
   ]);
 });

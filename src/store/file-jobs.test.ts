@@ -9,7 +9,7 @@ import type { Decisions } from '../core/show/merge.ts';
 import { ShowStore, type Author } from './commit.ts';
 import type { Database } from './database.ts';
 import { doJob, type BringIn, type FileAnswer, type FileJob } from './file-jobs.ts';
-import { copyShow } from './files.ts';
+import { copyShow } from './copies.ts';
 import { ownDatabase } from './own-database.ts';
 import { createShow, listShows, loadShow, setMember } from './shows.ts';
 

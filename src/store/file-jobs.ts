@@ -12,17 +12,13 @@ import { ShowStore, type Author } from './commit.ts';
 import type { Database } from './database.ts';
 import {
   bringIn,
-  exportShow,
-  incomingFile,
   mergeInto,
-  openFile,
   otherFromFile,
   otherFromShow,
   previewMerge,
-  readIn,
-  takeIn,
   type Other,
-} from './files.ts';
+} from './coming-together.ts';
+import { exportShow, incomingFile, openFile, readIn, takeIn } from './files.ts';
 import { importFile, type ImportAsk } from './import-file.ts';
 import { bringType } from './library.ts';
 import { roleOf } from './shows.ts';

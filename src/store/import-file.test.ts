@@ -1,13 +1,13 @@
 /** Files from elsewhere in the database: previews write nothing, what comes in is one change, types are kept by the house. */
 import { zipSync } from 'fflate';
 import { gdtfOf, HEAD, headFile, PNG } from '../core/gdtf/golden';
-import { isRefusal, type Result } from '../core/refusal';
 import { ShowStore, type Author } from './commit';
 import { connect, type Database } from './database';
 import { wordsOf } from './documents';
 import { importFile } from './import-file';
 import { bringType, dropType, houseType, houseTypes } from './library';
 import { migrate } from './migrate';
+import { must } from './simulated-crew';
 import { createShow, loadShow } from './shows';
 
 const url = process.env.WINGMAN_TEST_DATABASE ?? '';
@@ -18,10 +18,6 @@ let store: ShowStore;
 let show = '';
 let n = 0;
 
-const must = <T>(value: Result<T>): T => {
-  if (isRefusal(value)) throw new Error(value.message);
-  return value;
-};
 beforeAll(async () => {
   db = connect(url, 4).db;
   await migrate(db);

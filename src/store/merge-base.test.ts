@@ -1,31 +1,22 @@
 /** From which state two shows are merged: the newest that both have. Another one would undo what somebody made. */
 import { randomUUID } from 'node:crypto';
-import { isRefusal } from '../core/refusal.ts';
-import { ShowStore, type Author } from './commit.ts';
-import { copyShow, mergeInto, otherFromShow, previewMerge } from './files.ts';
-import { ownDatabase } from './own-database.ts';
+import { ShowStore } from './commit.ts';
+import { mergeInto, otherFromShow, previewMerge } from './coming-together.ts';
+import { copyShow } from './copies.ts';
+import { gatherCrew, mara, must, type Crew } from './simulated-crew.ts';
 import { createShow } from './shows.ts';
 
-let own: Awaited<ReturnType<typeof ownDatabase>>;
+let crew: Crew;
 let store: ShowStore;
-const mara: Author = { userId: randomUUID(), name: 'Mara Kell' };
 const NOTHING_DECIDED = { rules: [], choices: {} };
 beforeAll(async () => {
-  own = await ownDatabase();
-  store = new ShowStore(own.db);
-  await own.db
-    .insertInto('user')
-    .values({ id: mara.userId, name: mara.name, email: 'mara@tidewater.example' })
-    .execute();
+  crew = await gatherCrew();
+  store = new ShowStore(crew.db);
 });
-afterAll(() => own.drop());
+afterAll(() => crew.drop());
 
-const must = <T>(result: T): Exclude<T, { refused: true }> => {
-  if (isRefusal(result)) throw new Error(result.message);
-  return result as Exclude<T, { refused: true }>;
-};
 const fresh = async (name: string): Promise<string> =>
-  must(await createShow(own.db, mara.userId, name)).id;
+  must(await createShow(crew.db, mara.userId, name)).id;
 const copyOf = async (id: string, name: string): Promise<string> =>
   must(await copyShow(store, id, mara.userId, name)).id;
 const patch = async (id: string, first: number): Promise<void> =>

@@ -3,54 +3,32 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { isRefusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
-import { ShowStore, type Author } from './commit.ts';
+import { ShowStore } from './commit.ts';
 import { connect, type Database } from './database.ts';
 import { listen, type Feed } from './feed.ts';
 import { migrate, sheetsFromPages } from './migrate.ts';
-import { copyShow } from './files.ts';
+import { copyShow } from './copies.ts';
 import { packedTables } from './packs.ts';
 import { changesAfter, createShow, listShows, loadShow, setMember, writeRows } from './shows.ts';
+import { email, gatherCrew, iden, mara, must, tam, type Crew } from './simulated-crew.ts';
 import { issueTicket, readTicket } from './ticket.ts';
 import { until } from '../core/testing/until.ts';
 
-const url = process.env.WINGMAN_TEST_DATABASE ?? '';
+let crew: Crew;
 let db: Database;
-const people: Record<'mara' | 'tam' | 'iden', Author> = {
-  mara: { userId: '', name: 'Mara Kell' },
-  tam: { userId: '', name: 'Tam Brevik' },
-  iden: { userId: '', name: 'Iden Vale' },
-};
-
+let url = '';
 beforeAll(async () => {
-  db = connect(url, 8).db;
-  await migrate(db);
-  for (const p of Object.values(people)) {
-    p.userId = randomUUID();
-    await db
-      .insertInto('user')
-      .values({ id: p.userId, name: p.name, email: `${p.userId}@tidewater.example` })
-      .execute();
-  }
+  crew = await gatherCrew();
+  ({ db, url } = crew);
 });
-afterAll(() => db.destroy());
+afterAll(() => crew.drop());
 
-const email = (p: Author): string => `${p.userId}@tidewater.example`;
-async function freshShow(): Promise<string> {
-  const made = await createShow(db, people.mara.userId, 'Harbour lights');
-  if (isRefusal(made)) throw new Error(made.message);
-  await setMember(db, made.id, email(people.tam), 'programmer');
-  await setMember(db, made.id, email(people.iden), 'viewer');
-  return made.id;
-}
+const freshShow = async (): Promise<string> => (await crew.freshShow()).id;
 const patch = (first: number, quantity = 2) => ({
   edit: 'patch-fixtures',
   params: { typeId: 'generic-dimmer', mode: '8 bit', quantity, first },
   editId: `e-${randomUUID()}`,
 });
-const must = <T>(result: T): Exclude<T, { refused: true }> => {
-  if (isRefusal(result)) throw new Error(result.message);
-  return result as Exclude<T, { refused: true }>;
-};
 
 test('migrating twice changes nothing', async () => {
   await expect(migrate(db)).resolves.toBeUndefined();
@@ -59,7 +37,7 @@ test('migrating twice changes nothing', async () => {
 test('an edit is written, logged, and read back row by row', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
-  const done = must(await store.edit(id, people.mara, patch(1)));
+  const done = must(await store.edit(id, mara, patch(1)));
   expect(done).toMatchObject({ seq: 1, summary: expect.stringContaining('Patched 2 fixtures') });
   const copy = await store.open(id);
   const loaded = await loadShow(db, id);
@@ -87,8 +65,8 @@ test.each([500, 501, 1000])('a copy that is %s changes behind has all of them', 
         show_id: id,
         seq,
         edit_id: randomUUID(),
-        user_id: people.tam.userId,
-        user_name: people.tam.name,
+        user_id: tam.userId,
+        user_name: tam.name,
         edit: 'record-group',
         summary: `Recorded group ${seq}`,
         reverts: null,
@@ -111,11 +89,11 @@ test('the same edit id twice is one edit', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
   const request = patch(1);
-  const first = must(await store.edit(id, people.mara, request));
-  const second = must(await store.edit(id, people.mara, request));
+  const first = must(await store.edit(id, mara, request));
+  const second = must(await store.edit(id, mara, request));
   expect(second.seq).toBe(first.seq);
   expect((await changesAfter(db, id, 0)).length).toBe(1);
-  expect(await store.edit(id, people.tam, request)).toMatchObject({
+  expect(await store.edit(id, tam, request)).toMatchObject({
     refused: true,
     code: 'conflict',
   });
@@ -127,7 +105,7 @@ test('the same edit id at the same moment, from two processes, is one edit and t
   for (let round = 0; round < 5; round++) {
     const request = patch(1 + round * 10);
     const answers = (
-      await Promise.all([a, b, a, b].map((store) => store.edit(id, people.mara, request)))
+      await Promise.all([a, b, a, b].map((store) => store.edit(id, mara, request)))
     ).map(must);
     expect(
       new Set(answers.map((r) => JSON.stringify([r.seq, r.summary, r.changes.length]))).size,
@@ -139,16 +117,16 @@ test('the same edit id at the same moment, from two processes, is one edit and t
 test('a viewer’s edit, a stranger’s, and one on a show that is not there are refused and change nothing', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
-  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({
+  expect(await store.edit(id, iden, patch(1))).toMatchObject({
     refused: true,
     code: 'forbidden',
   });
-  await setMember(db, id, email(people.iden), null);
-  expect(await store.edit(id, people.iden, patch(1))).toMatchObject({
+  await setMember(db, id, email(iden), null);
+  expect(await store.edit(id, iden, patch(1))).toMatchObject({
     refused: true,
     code: 'not-found',
   });
-  expect(await store.edit(randomUUID(), people.mara, patch(1))).toMatchObject({
+  expect(await store.edit(randomUUID(), mara, patch(1))).toMatchObject({
     refused: true,
     code: 'not-found',
   });
@@ -158,10 +136,10 @@ test('a viewer’s edit, a stranger’s, and one on a show that is not there are
 test('a preview answers with consequences and writes nothing', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
-  must(await store.edit(id, people.mara, patch(1)));
+  must(await store.edit(id, mara, patch(1)));
   const fixtureId = [...((await store.open(id))?.show.fixtures.keys() ?? [])][0];
   const record = (number: number, level: number, preview = false) =>
-    store.edit(id, people.mara, {
+    store.edit(id, mara, {
       edit: 'record-cue',
       params: { listId: 'main', number, values: [{ fixtureId, attribute: 'Dimmer', level }] },
       editId: `e-${randomUUID()}`,
@@ -169,7 +147,7 @@ test('a preview answers with consequences and writes nothing', async () => {
     });
   must(await record(1000, 0.2));
   must(
-    await store.edit(id, people.mara, {
+    await store.edit(id, mara, {
       edit: 'record-cue',
       params: { listId: 'main', number: 3000, values: [] },
       editId: `e-${randomUUID()}`,
@@ -186,7 +164,7 @@ test('two processes editing at once lose nothing and agree', async () => {
   const b = new ShowStore(connect(url, 4).db);
   const results = await Promise.all(
     Array.from({ length: 20 }, (_, i) =>
-      (i % 2 ? a : b).edit(id, i % 2 ? people.mara : people.tam, patch(100 + i * 10)),
+      (i % 2 ? a : b).edit(id, i % 2 ? mara : tam, patch(100 + i * 10)),
     ),
   );
   expect(results.every((r) => !isRefusal(r))).toBe(true);
@@ -200,8 +178,8 @@ test('of two that want the same number, one gets it and the other is told', asyn
   const id = await freshShow();
   const store = new ShowStore(db);
   const results = await Promise.all([
-    store.edit(id, people.mara, patch(1)),
-    store.edit(id, people.tam, patch(1)),
+    store.edit(id, mara, patch(1)),
+    store.edit(id, tam, patch(1)),
   ]);
   expect(results.filter((r) => isRefusal(r))).toMatchObject([{ code: 'clash' }]);
 });
@@ -209,17 +187,15 @@ test('of two that want the same number, one gets it and the other is told', asyn
 test('undo is per person, is logged, and can be redone', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
-  must(await store.edit(id, people.mara, patch(1)));
-  must(await store.edit(id, people.tam, patch(10)));
-  expect(must(await store.reverse(id, people.mara, 'undo', 'undo-1')).summary).toMatch(
-    /^Undid: Patched/,
-  );
+  must(await store.edit(id, mara, patch(1)));
+  must(await store.edit(id, tam, patch(10)));
+  expect(must(await store.reverse(id, mara, 'undo', 'undo-1')).summary).toMatch(/^Undid: Patched/);
   expect(
     [...((await loadShow(db, id))?.show.fixtures.values() ?? [])].map((f) => f.number).sort(),
   ).toEqual([10, 11]);
-  must(await store.reverse(id, people.mara, 'redo', 'redo-1'));
+  must(await store.reverse(id, mara, 'redo', 'redo-1'));
   expect((await loadShow(db, id))?.show.fixtures.size).toBe(4);
-  expect(await store.reverse(id, people.mara, 'redo', 'redo-2')).toMatchObject({
+  expect(await store.reverse(id, mara, 'redo', 'redo-2')).toMatchObject({
     refused: true,
     code: 'nothing',
   });
@@ -228,16 +204,16 @@ test('undo is per person, is logged, and can be redone', async () => {
 test('undo is refused where somebody has built on it', async () => {
   const id = await freshShow();
   const store = new ShowStore(db);
-  must(await store.edit(id, people.mara, patch(1)));
+  must(await store.edit(id, mara, patch(1)));
   const fixture = [...((await store.open(id))?.show.fixtures.values() ?? [])][0];
   must(
-    await store.edit(id, people.tam, {
+    await store.edit(id, tam, {
       edit: 'change-fixtures',
       params: { fixtures: [{ id: fixture?.id, set: { label: 'Bow rail' } }] },
       editId: `e-${randomUUID()}`,
     }),
   );
-  expect(await store.reverse(id, people.mara, 'undo', 'undo-9')).toMatchObject({
+  expect(await store.reverse(id, mara, 'undo', 'undo-9')).toMatchObject({
     refused: true,
     message: expect.stringContaining('by Tam Brevik'),
   });
@@ -258,8 +234,8 @@ test('listeners hear of every change, and of having been away', async () => {
       () => (connections++, resolve()),
     );
   });
-  must(await store.edit(id, people.mara, patch(1)));
-  must(await store.edit(id, people.mara, patch(10)));
+  must(await store.edit(id, mara, patch(1)));
+  must(await store.edit(id, mara, patch(10)));
   await until(() => heard.length === 2);
   expect(heard).toEqual([1, 2]);
   // The server ends the connection, as a restart of it would.
@@ -268,7 +244,7 @@ test('listeners hear of every change, and of having been away', async () => {
     "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen wingman_air%' and pid <> pg_backend_pid()",
   );
   await until(() => connections === 2);
-  must(await store.edit(id, people.mara, patch(20)));
+  must(await store.edit(id, mara, patch(20)));
   await until(() => heard.includes(3));
   await feed?.stop();
   await admin.db.destroy();
@@ -276,7 +252,7 @@ test('listeners hear of every change, and of having been away', async () => {
 
 test('a show keeps an owner; the renamed show is renamed in the list', async () => {
   const id = await freshShow();
-  expect(await setMember(db, id, email(people.mara), 'viewer')).toMatchObject({
+  expect(await setMember(db, id, email(mara), 'viewer')).toMatchObject({
     refused: true,
     code: 'conflict',
   });
@@ -285,15 +261,13 @@ test('a show keeps an owner; the renamed show is renamed in the list', async () 
     code: 'not-found',
   });
   must(
-    await new ShowStore(db).edit(id, people.mara, {
+    await new ShowStore(db).edit(id, mara, {
       edit: 'change-show',
       params: { set: { name: 'Harbour, again' } },
       editId: `e-${randomUUID()}`,
     }),
   );
-  expect((await listShows(db, people.mara.userId)).find((s) => s.id === id)?.name).toBe(
-    'Harbour, again',
-  );
+  expect((await listShows(db, mara.userId)).find((s) => s.id === id)?.name).toBe('Harbour, again');
 });
 
 test('300 rows more than a statement takes go in', async () => {
@@ -304,7 +278,7 @@ test('300 rows more than a statement takes go in', async () => {
     before: null,
     after: { id: `g${i}`, number: i + 1, name: 'G', fixtures: [] },
   }));
-  const made = must(await createShow(db, people.mara.userId, 'Many', '', [...rows, ...big]));
+  const made = must(await createShow(db, mara.userId, 'Many', '', [...rows, ...big]));
   expect((await loadShow(db, made.id))?.show.groups.size).toBe(10_300);
 });
 
@@ -321,7 +295,7 @@ const manyNotes = (count: number) => [
 
 test('a large table of a new show is packed, and read as it was, whatever stands in it', async () => {
   const rows = manyNotes(3000);
-  const made = must(await createShow(db, people.mara.userId, 'Many', '', rows));
+  const made = must(await createShow(db, mara.userId, 'Many', '', rows));
   const read = await loadShow(db, made.id);
   const groups = [...(read?.show.groups.values() ?? [])].sort((x, y) => x.number - y.number);
   expect(groups).toHaveLength(3000);
@@ -333,7 +307,7 @@ const rowByRow = async (id: string): Promise<number> =>
   (await db.selectFrom('show_rows').select('id').where('show_id', '=', id).execute()).length;
 
 test('what is changed, deleted and made again over packed rows is there as row by row it would be; so in a copy', async () => {
-  const made = must(await createShow(db, people.mara.userId, 'Many', '', manyNotes(3000)));
+  const made = must(await createShow(db, mara.userId, 'Many', '', manyNotes(3000)));
   const known = new Map<string, unknown>(
     manyNotes(3000).flatMap((r) => (r.table === 'groups' ? [[r.id, r.after]] : [])),
   );
@@ -362,15 +336,13 @@ test('what is changed, deleted and made again over packed rows is there as row b
       else known.set(id, after);
   }
   expect(await groupsIn(made.id)).toEqual(known);
-  const copy = must(
-    await copyShow(new ShowStore(db), made.id, people.mara.userId, 'Many, once more'),
-  );
+  const copy = must(await copyShow(new ShowStore(db), made.id, mara.userId, 'Many, once more'));
   expect(await groupsIn(copy.id)).toEqual(known);
 });
 
 test('rows go with their show, and those of others stay', async () => {
   const [gone, stays] = [await freshShow(), await freshShow()];
-  const packed = must(await createShow(db, people.mara.userId, 'Many', '', manyNotes(3000))).id;
+  const packed = must(await createShow(db, mara.userId, 'Many', '', manyNotes(3000))).id;
   const before = await rowByRow(stays);
   expect(await rowByRow(gone)).toBeGreaterThan(0);
   await db.deleteFrom('shows').where('id', 'in', [gone, packed]).execute();
@@ -385,7 +357,7 @@ test('packed rows are part of their transaction: what fails later leaves none of
       .then((r) => r.rows);
   const before = await lying();
   const failed = db.transaction().execute(async (trx) => {
-    await createShow(trx, people.mara.userId, 'Many', '', manyNotes(3000));
+    await createShow(trx, mara.userId, 'Many', '', manyNotes(3000));
     throw new Error('later');
   });
   await expect(failed).rejects.toThrow('later');
@@ -439,7 +411,7 @@ test('control pages of an earlier version become sheets: as rows, and in the log
   await sql`insert into show_rows (show_id, tbl, id, data)
     values (${id}, 'pages', 'page-1', ${JSON.stringify(page)})`.execute(db);
   await sql`insert into changes (show_id, seq, edit_id, user_id, user_name, edit, summary, rows)
-    values (${id}, 1, 'e-page', ${people.mara.userId}, 'Mara Kell', 'set-page', 'Made page “The service”: 1 button',
+    values (${id}, 1, 'e-page', ${mara.userId}, 'Mara Kell', 'set-page', 'Made page “The service”: 1 button',
       ${JSON.stringify([{ table: 'pages', id: 'page-1', before: null, after: page }])})`.execute(
     db,
   );
@@ -453,9 +425,7 @@ test('control pages of an earlier version become sheets: as rows, and in the log
   const [told] = await changesAfter(db, id, 0);
   expect(told?.rows.map((r) => r.table)).toEqual(['sheets', 'sheetpieces']);
   // What was done to the page can be undone as what was done to its sheet.
-  const undone = must(
-    await new ShowStore(db).reverse(id, people.mara, 'undo', `e-${randomUUID()}`),
-  );
+  const undone = must(await new ShowStore(db).reverse(id, mara, 'undo', `e-${randomUUID()}`));
   expect(undone.summary).toContain('Undid');
   expect((await loadShow(db, id))?.show.sheets.size).toBe(0);
 });

@@ -153,7 +153,7 @@ export function planReverse(
   for (const c of [...change.rows].reverse()) {
     const now = show[c.table].get(c.id) ?? null;
     const fields = altered(c);
-    // What is nobody's work stands in nobody's way: that somebody liked a cue meanwhile (crew.test.ts).
+    // What is nobody's work stands in nobody's way: that somebody liked a cue meanwhile (history.test.ts).
     if (TABLES[c.table].light && (!same(now, c.after) || !c.before)) continue;
     if (c.before === null || c.after === null) {
       if (same(now, c.after)) result.push(changeOf(c.table, now, c.before));

@@ -12,8 +12,10 @@ import { STEP_BYTES, stepOf } from '../../core/sounds/shape.ts';
 import { backUp, readBackup } from '../backups.ts';
 import { ShowStore, type Author } from '../commit.ts';
 import { connect, type Database } from '../database.ts';
-import { copyShow, exportShow, openFile, readIn } from '../files.ts';
+import { copyShow } from '../copies.ts';
+import { exportShow, openFile, readIn } from '../files.ts';
 import { migrate } from '../migrate.ts';
+import { must } from '../simulated-crew.ts';
 import { createShow, loadShow } from '../shows.ts';
 import {
   linkSounds,
@@ -42,10 +44,6 @@ beforeAll(async () => {
 });
 afterAll(() => db.destroy());
 
-const must = <T>(result: T): Exclude<T, { refused: true }> => {
-  if (isRefusal(result)) throw new Error(result.message);
-  return result as Exclude<T, { refused: true }>;
-};
 const testdata = (name: string): Promise<Buffer> =>
   readFile(join(import.meta.dirname, 'testdata', name));
 

@@ -1,6 +1,6 @@
 import { server } from '@/app/server/context';
 import { personRoute } from '@/app/server/define-route';
-import { hasPin } from '@/store/people';
+import { hasPin } from '@/store/pins';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,6 +1,6 @@
 import { headers } from 'next/headers';
 import { isRefusal } from '@/core/refusal';
-import { readInvitation } from '@/store/people';
+import { readInvitation } from '@/store/invitations';
 import { InvitationPage } from '@/ui/shows/InvitationPage';
 import { server } from '../../server/context';
 

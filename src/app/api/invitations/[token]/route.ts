@@ -6,7 +6,7 @@ import { Allowances } from '@/core/limits';
 import { isRefusal, refuse, type Refusal } from '@/core/refusal';
 import { ensureUser } from '@/store/auth';
 import { note } from '@/store/journal';
-import { accountByInvitation, acceptInvitation, readInvitation } from '@/store/people';
+import { accountByInvitation, acceptInvitation, readInvitation } from '@/store/invitations';
 
 export const dynamic = 'force-dynamic';
 

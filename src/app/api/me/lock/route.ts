@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { personRoute } from '@/app/server/define-route';
 import { isRefusal, refuse } from '@/core/refusal';
-import { checkPin, hasPin, lockSession } from '@/store/people';
+import { checkPin, hasPin, lockSession } from '@/store/pins';
 
 export const dynamic = 'force-dynamic';
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { server } from '@/app/server/context';
 import { showRoute } from '@/app/server/define-route';
 import { Name } from '@/core/show/fields';
-import { copyShow } from '@/store/files';
+import { copyShow } from '@/store/copies';
 
 export const dynamic = 'force-dynamic';
 

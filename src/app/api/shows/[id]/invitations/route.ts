@@ -4,7 +4,7 @@ import { showRoute } from '@/app/server/define-route';
 import { aRole, ROLES } from '@/core/roles';
 import { isRefusal } from '@/core/refusal';
 import { note } from '@/store/journal';
-import { invite, listInvitations, withdrawInvitation } from '@/store/people';
+import { invite, listInvitations, withdrawInvitation } from '@/store/invitations';
 
 export const dynamic = 'force-dynamic';
 
