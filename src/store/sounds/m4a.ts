@@ -31,22 +31,34 @@ async function boxesOf({ size, read }: SoundReader): Promise<Box[]> {
   return found;
 }
 
-/** Where samples lie, moved by as much as the tables that come before them now. @param left levels that may come inside this one */
-function shift(tables: Buffer, from: number, to: number, by: number, left = ON_THE_WAY.size): void {
+/**
+ * Where samples lie, moved by as much as the tables that come before them now.
+ * @param until what lies there or later stays where it is: it came after the tables before, too
+ * @param left levels that may come inside this one
+ */
+function shift(
+  tables: Buffer,
+  [from, to]: readonly [number, number],
+  until: number,
+  left = ON_THE_WAY.size,
+): void {
+  const by = tables.length;
   for (let at = from; at + 8 <= to;) {
     const size = tables.readUInt32BE(at);
     const type = tables.toString('latin1', at + 4, at + 8);
     if (size < 8 || at + size > to) return;
     const body = at + 8;
-    if (ON_THE_WAY.has(type) && left > 0) shift(tables, body, at + size, by, left - 1);
+    if (ON_THE_WAY.has(type) && left > 0) shift(tables, [body, at + size], until, left - 1);
     else if (type === 'stco' || type === 'co64') {
       const wide = type === 'co64' ? 8 : 4;
       const most = Math.floor((size - HEAD) / wide);
       const count = Math.min(size >= HEAD ? tables.readUInt32BE(body + 4) : 0, most);
       for (let i = 0; i < count; i++) {
         const entry = body + 8 + i * wide;
-        if (wide === 8) tables.writeBigUInt64BE(tables.readBigUInt64BE(entry) + BigInt(by), entry);
-        else tables.writeUInt32BE((tables.readUInt32BE(entry) + by) >>> 0, entry);
+        const lies = wide === 8 ? tables.readBigUInt64BE(entry) : tables.readUInt32BE(entry);
+        if (lies >= until) continue;
+        if (typeof lies === 'bigint') tables.writeBigUInt64BE(lies + BigInt(by), entry);
+        else tables.writeUInt32BE((lies + by) >>> 0, entry);
       }
     }
     at += size;
@@ -60,7 +72,9 @@ export async function inOrder(file: SoundReader): Promise<SoundReader> {
   const samples = boxes.find((b) => b.type === 'mdat');
   if (!tables || !samples || tables.at < samples.at || tables.size > MOST_TABLES) return file;
   const moov = Buffer.from(await file.read(tables.at, tables.at + tables.size));
-  shift(moov, 0, moov.length, moov.length);
+  // A last box may leave its length out (4.2): it is the last no more.
+  if (moov.readUInt32BE(0) === 0) moov.writeUInt32BE(moov.length, 0);
+  shift(moov, [0, moov.length], tables.at);
   const parts: { at: number; size: number; read: SoundReader['read'] }[] = [];
   const rest = (from: number, to: number, at: number): void => {
     if (to > from)

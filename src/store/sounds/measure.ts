@@ -40,7 +40,11 @@ const tooOdd = (what: string): Refusal =>
 const roundly = (s: number): number => Math.round(s * 10) / 10;
 
 /** @returns a refusal where nothing of it can be heard @throws where it cannot be read: that is no fault of the file */
-export async function measureSound(arrived: Arrived, from: SoundReader): Promise<Result<Measured>> {
+export async function measureSound(
+  arrived: Arrived,
+  from: SoundReader,
+  longest_s = LONGEST_S,
+): Promise<Result<Measured>> {
   const file = remembering(from);
   const shaper = new Shaper();
   let first: { rate_hz: number; channels: number } | undefined;
@@ -58,10 +62,10 @@ export async function measureSound(arrived: Arrived, from: SoundReader): Promise
         break;
       }
       shaper.take(pcm);
-      if (shaper.length_s > LONGEST_S)
+      if (shaper.length_s > longest_s)
         return refuse(
           'too-large',
-          `A sound lasts at most ${LONGEST_S / 3600} hours. Nothing was taken in.`,
+          `A sound lasts at most ${longest_s / 3600} hours. Nothing was taken in.`,
         );
     }
   } catch {
