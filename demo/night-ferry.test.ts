@@ -1,4 +1,5 @@
-import { readShowFile, writeShowFile } from '../src/core/formats/show-file.ts';
+import { readShowFile } from '../src/core/formats/read-show-file.ts';
+import { writeShowFile } from '../src/core/formats/write-show-file.ts';
 import { bookFindings } from '../src/core/cues/findings.ts';
 import { blocksOf } from '../src/core/script/parse.ts';
 import { stateAt } from '../src/core/cues/tracking.ts';

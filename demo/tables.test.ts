@@ -1,7 +1,8 @@
 /** What every table must stand, whichever it is: its rows go and come back, come together from two sides, travel in a file. */
 import fc from 'fast-check';
 import { nightFerryRows } from './night-ferry.ts';
-import { readShowFile, writeShowFile } from '../src/core/formats/show-file.ts';
+import { readShowFile } from '../src/core/formats/read-show-file.ts';
+import { writeShowFile } from '../src/core/formats/write-show-file.ts';
 import { isRefusal } from '../src/core/refusal.ts';
 import { deletionOf } from '../src/core/show/deletion.ts';
 import { mergeShows } from '../src/core/show/merge.ts';

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { By } from 'selenium-webdriver';
 import { valueId } from '../core/cues/rows.ts';
 import { unpackShow, type PackedShow } from '../core/formats/pack.ts';
-import { writeShowFile } from '../core/formats/show-file.ts';
+import { writeShowFile } from '../core/formats/write-show-file.ts';
 import { changeOf } from '../core/show/fields-of.ts';
 import type { MutableShow } from '../core/show/show.ts';
 import { align } from '../core/sounds/align.ts';

@@ -1,15 +1,9 @@
 /** Show files: a show as a file, a file as a show, and files that somebody brought and that wait for a decision. */
 import { randomUUID } from 'node:crypto';
-import {
-  packEntries,
-  readEntries,
-  readShowFile,
-  soundsOf,
-  unpackShowFile,
-  writeShowFile,
-  type Entries,
-  type ShowFile,
-} from '../core/formats/show-file.ts';
+import { packEntries, writeShowFile } from '../core/formats/write-show-file.ts';
+import { readEntries, readShowFile } from '../core/formats/read-show-file.ts';
+import { soundsOf, type Entries, type ShowFile } from '../core/formats/show-file.ts';
+import { unpackShowFile } from '../core/formats/unpack-show-file.ts';
 import { isRefusal, refuse, type Refusal, type Result } from '../core/refusal.ts';
 import { changeOf } from '../core/show/fields-of.ts';
 import { showName, type MutableShow, type RowChange } from '../core/show/show.ts';

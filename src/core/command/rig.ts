@@ -1,6 +1,5 @@
 /** Lines about the rig: patching, moving, renumbering, copying, parking. */
-import { numberRanges } from '../words.ts';
-import { plural } from '../words.ts';
+import { numberRanges, plural } from '../words.ts';
 import { planEdit } from '../edits/plan-edit.ts';
 import type { LiveCommand } from '../live/commands.ts';
 import { isRefusal } from '../refusal.ts';
@@ -9,7 +8,7 @@ import { formatPoint, modeOf, parsePoint } from '../fixtures/points.ts';
 import { libraryTypes } from '../rig/library/index.ts';
 import { findTypes, indexTypes, plain } from '../rig/search.ts';
 import type { Mode, TypeRow } from '../types/rows.ts';
-import type { PatchPoint } from '../fixtures/rows.ts';
+import type { FixtureRow, PatchPoint } from '../fixtures/rows.ts';
 import type { Show } from '../show/show.ts';
 import type { Read } from './intent.ts';
 import { Complaint, type Reader } from './reader.ts';
@@ -89,92 +88,136 @@ export function patching(r: Reader, word: Word): Read {
   };
 }
 
-/** What may follow a selection besides a level. */
-export const RIG_VERBS = new Set(['patch', 'number', 'copy', 'park']);
+/** Whom a line about the rig is of. */
+interface Chosen {
+  ids: readonly string[];
+  rows: readonly FixtureRow[];
+  /** As it is said: `1–4, 7`. */
+  who: string;
+  /** The word that says what is done with them. */
+  word: Word | undefined;
+}
 
-/** `131 thru 136 patch 3.21`, `131 patch off`, `5 number 101`, `102 copy to 103 thru 104`, `7 park` */
-export function rigVerb(r: Reader, ids: readonly string[], select: (r: Reader) => string[]): Read {
+/** An edit, planned to see whether it can be. @throws `Complaint` in its refusal's words */
+function editing(
+  r: Reader,
+  { word }: Chosen,
+  edit: string,
+  params: Record<string, unknown>,
+  says: string,
+): Read {
+  r.end();
+  const planned = planEdit(r.context.show, 'owner', edit, params, 'preview');
+  if (isRefusal(planned)) throw new Complaint(planned.message, word);
+  return { intent: { kind: 'edit', edit, params }, says };
+}
+
+/** `131 thru 136 patch 3.21`, `131 patch off`, `131 patch back` */
+function repatching(r: Reader, chosen: Chosen): Read {
+  const { ids, rows, who } = chosen;
+  if (r.takeKey('off'))
+    return editing(
+      r,
+      chosen,
+      'change-fixtures',
+      { fixtures: ids.map((id) => ({ id, set: { patch: [] } })) },
+      `${who} off the rig · programming is kept`,
+    );
+  if (r.takeKey('back'))
+    return editing(
+      r,
+      chosen,
+      'move-fixtures',
+      { ids, to: 'back' },
+      `${who} back to where ${rows.length === 1 ? 'it was' : 'they were'}`,
+    );
+  r.takeKey('at', 'to');
+  const start = address(r);
+  const gap = r.takeKey('gap') ? r.whole('a gap in channels') : 0;
   const { show } = r.context;
+  const footprints = rows.reduce((sum, f) => sum + (modeOf(show, f)?.footprint ?? 1), 0);
+  const width = footprints + gap * (rows.length - 1);
+  return editing(
+    r,
+    chosen,
+    'move-fixtures',
+    { ids, to: { ...start, gap } },
+    `move ${who} to ${formatPoint(start)} · ${plural(width, 'address', 'addresses')} · nothing in the way`,
+  );
+}
+
+/** `5 number 101` */
+function numbering(r: Reader, chosen: Chosen): Read {
+  const { ids, rows, who } = chosen;
+  r.takeKey('to');
+  const first = r.whole('a fixture number');
+  const last = first + rows.length - 1;
+  return editing(
+    r,
+    chosen,
+    'change-fixtures',
+    { fixtures: ids.map((id, i) => ({ id, set: { number: first + i } })) },
+    `${who} becomes ${rows.length === 1 ? first : `${first}–${last}`} · cues and groups follow`,
+  );
+}
+
+/** `102 copy to 103 thru 104` */
+function copying(r: Reader, chosen: Chosen, select: (r: Reader) => string[]): Read {
+  const { ids, rows, who, word } = chosen;
+  if (rows.length > 1)
+    throw new Complaint(
+      'Programming is copied from one fixture to others: 102 copy to 103 thru 104',
+      word,
+    );
+  r.takeKey('to');
+  const to = select(r);
+  const { show } = r.context;
+  return editing(
+    r,
+    chosen,
+    'copy-programming',
+    { from: ids[0], to },
+    `${numberRanges(to.flatMap((id) => show.fixtures.get(id)?.number ?? []))} will do all that ${who} does · what ${to.length === 1 ? 'it' : 'they'} did before goes`,
+  );
+}
+
+/** `7 park`, `7 park off pan` */
+function parking(r: Reader, { rows, who }: Chosen): Read {
+  const off = r.takeKey('off');
+  const named = r.done ? undefined : r.next();
+  const attribute = named ? findAttribute(named.text) : undefined;
+  if (named && !attribute) throw new Complaint(`“${named.text}” is not an attribute.`, named);
+  r.end();
+  const command: LiveCommand = {
+    command: 'park',
+    fixtures: rows.map((f) => f.number),
+    on: !off,
+    ...(attribute ? { attribute } : {}),
+  };
+  const what = attribute ? ` ${attributeInfo(attribute).label.toLowerCase()}` : '';
+  return {
+    intent: { kind: 'live', command },
+    says: off
+      ? `let ${who}${what} off its park`
+      : `park ${who}${what} where ${rows.length === 1 ? 'it is' : 'they are'} · nothing moves ${rows.length === 1 ? 'it' : 'them'} until it is let off`,
+  };
+}
+
+type RigVerb = (r: Reader, chosen: Chosen, select: (r: Reader) => string[]) => Read;
+/** What may follow a selection besides a level. */
+export const RIG_VERBS: ReadonlyMap<string, RigVerb> = new Map([
+  ['patch', repatching],
+  ['number', numbering],
+  ['copy', copying],
+  ['park', parking],
+]);
+
+/** A verb, and what comes after it. @param select reads a selection, where a verb has a second one */
+export function rigVerb(r: Reader, ids: readonly string[], select: (r: Reader) => string[]): Read {
   const word = r.next();
-  const rows = ids.flatMap((id) => show.fixtures.get(id) ?? []);
+  const rows = ids.flatMap((id) => r.context.show.fixtures.get(id) ?? []);
   if (rows.length === 0)
     throw new Complaint('Nothing is selected: begin with fixture numbers, such as 1 thru 8.', word);
-  const who = numberRanges(rows.map((f) => f.number));
-  const edit = (name: string, params: Record<string, unknown>, says: string): Read => {
-    r.end();
-    const planned = planEdit(show, 'owner', name, params, 'preview');
-    if (isRefusal(planned)) throw new Complaint(planned.message, word);
-    return { intent: { kind: 'edit', edit: name, params }, says };
-  };
-  switch (word?.key) {
-    case 'patch': {
-      if (r.takeKey('off'))
-        return edit(
-          'change-fixtures',
-          { fixtures: ids.map((id) => ({ id, set: { patch: [] } })) },
-          `${who} off the rig · programming is kept`,
-        );
-      if (r.takeKey('back'))
-        return edit(
-          'move-fixtures',
-          { ids, to: 'back' },
-          `${who} back to where ${rows.length === 1 ? 'it was' : 'they were'}`,
-        );
-      r.takeKey('at', 'to');
-      const start = address(r);
-      const gap = r.takeKey('gap') ? r.whole('a gap in channels') : 0;
-      const width =
-        rows.reduce((sum, f) => sum + (modeOf(show, f)?.footprint ?? 1), 0) +
-        gap * (rows.length - 1);
-      return edit(
-        'move-fixtures',
-        { ids, to: { ...start, gap } },
-        `move ${who} to ${formatPoint(start)} · ${plural(width, 'address', 'addresses')} · nothing in the way`,
-      );
-    }
-    case 'number': {
-      r.takeKey('to');
-      const first = r.whole('a fixture number');
-      const last = first + rows.length - 1;
-      return edit(
-        'change-fixtures',
-        { fixtures: ids.map((id, i) => ({ id, set: { number: first + i } })) },
-        `${who} becomes ${rows.length === 1 ? first : `${first}–${last}`} · cues and groups follow`,
-      );
-    }
-    case 'copy': {
-      if (rows.length > 1)
-        throw new Complaint(
-          'Programming is copied from one fixture to others: 102 copy to 103 thru 104',
-          word,
-        );
-      r.takeKey('to');
-      const to = select(r);
-      return edit(
-        'copy-programming',
-        { from: ids[0], to },
-        `${numberRanges(to.flatMap((id) => show.fixtures.get(id)?.number ?? []))} will do all that ${who} does · what ${to.length === 1 ? 'it' : 'they'} did before goes`,
-      );
-    }
-    default: {
-      const off = r.takeKey('off');
-      const named = r.done ? undefined : r.next();
-      const attribute = named ? findAttribute(named.text) : undefined;
-      if (named && !attribute) throw new Complaint(`“${named.text}” is not an attribute.`, named);
-      r.end();
-      const command: LiveCommand = {
-        command: 'park',
-        fixtures: rows.map((f) => f.number),
-        on: !off,
-        ...(attribute ? { attribute } : {}),
-      };
-      const what = attribute ? ` ${attributeInfo(attribute).label.toLowerCase()}` : '';
-      return {
-        intent: { kind: 'live', command },
-        says: off
-          ? `let ${who}${what} off its park`
-          : `park ${who}${what} where ${rows.length === 1 ? 'it is' : 'they are'} · nothing moves ${rows.length === 1 ? 'it' : 'them'} until it is let off`,
-      };
-    }
-  }
+  const verb = RIG_VERBS.get(word?.key ?? '') ?? parking;
+  return verb(r, { ids, rows, who: numberRanges(rows.map((f) => f.number)), word }, select);
 }

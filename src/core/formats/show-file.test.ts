@@ -3,7 +3,10 @@ import { cue, exampleShow } from '../testing/example.ts';
 import { isRefusal } from '../refusal.ts';
 import type { MutableShow } from '../show/show.ts';
 import type { Change } from '../show/undo.ts';
-import { measureJson, readShowFile, SCHEMA, writeShowFile, type ShowFile } from './show-file.ts';
+import { measureJson } from './json-measured.ts';
+import { readShowFile } from './read-show-file.ts';
+import { SCHEMA, type ShowFile } from './show-file.ts';
+import { writeShowFile } from './write-show-file.ts';
 import { DAYS_KEPT, NEWEST_KEPT, outdated } from './rotation.ts';
 
 const OPTIONS = {

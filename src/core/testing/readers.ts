@@ -9,7 +9,7 @@ import { readCueLines } from '../formats/cues-csv.ts';
 import { readCsv } from '../formats/csv-table.ts';
 import { checkImport } from '../formats/patch-check.ts';
 import { guessMapping, mapRows } from '../formats/patch-csv.ts';
-import { measureJson } from '../formats/show-file.ts';
+import { measureJson } from '../formats/json-measured.ts';
 import { oscCommand } from '../live/osc-commands.ts';
 import { readOsc } from '../output/osc.ts';
 import { isRefusal } from '../refusal.ts';

@@ -2,7 +2,8 @@
 import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { readShowFile, type Manifest } from '../../core/formats/show-file.ts';
+import { readShowFile } from '../../core/formats/read-show-file.ts';
+import { type Manifest } from '../../core/formats/show-file.ts';
 import { isRefusal } from '../../core/refusal.ts';
 import type { Database } from '../database.ts';
 import { dropSound, missingSounds, PIECE_BYTES, receiveSound, soundAnywhere } from './kept.ts';

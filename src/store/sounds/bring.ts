@@ -1,5 +1,6 @@
 /** Sounds that come inside a show file: kept as they come, measured, and none of them believed to be what it is called. */
-import { BadFile, type SoundSink } from '../../core/formats/show-file.ts';
+import { BadFile } from '../../core/formats/show-file.ts';
+import { type SoundSink } from '../../core/formats/unpack-show-file.ts';
 import { isRefusal } from '../../core/refusal.ts';
 import type { SoundFile } from '../../core/sounds/rows.ts';
 import type { Database } from '../database.ts';
