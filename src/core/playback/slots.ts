@@ -9,8 +9,8 @@ import { rawRange } from '../rig/channel.ts';
 import { isPlain, sourceAttribute, tableOf } from '../rig/transform.ts';
 import { FAMILIES } from '../show/fields.ts';
 import { slotKey } from '../cues/rows.ts';
-import type { Transform } from '../fixtures/rows.ts';
-import type { Channel } from '../types/rows.ts';
+import type { FixtureRow, Transform } from '../fixtures/rows.ts';
+import type { Channel, Mode } from '../types/rows.ts';
 import type { Show } from '../show/show.ts';
 
 /** Everything that has a level, a place for each; made anew when the rig changes. */
@@ -75,6 +75,69 @@ function snapCode(snap: Channel['snap'] | undefined): 0 | 1 | 2 {
   return snap ? 1 : 0;
 }
 
+/** Bends of levels that something has, each once, by the numbers of their tables; -1 is none. */
+function makeShapes(): { tables: Float32Array[]; of: (t: Transform | undefined) => number } {
+  const tables: Float32Array[] = [];
+  const known = new Map<string, number>();
+  const of = (t: Transform | undefined): number => {
+    if (!t || isPlain(t)) return -1;
+    const key = JSON.stringify(t);
+    const shape = known.get(key) ?? tables.push(tableOf(t)) - 1;
+    known.set(key, shape);
+    return shape;
+  };
+  return { tables, of };
+}
+
+/** A fixture's channels, at each place where it is patched. @param slotOf its slots by their attributes @param pageOf where the bytes of a universe begin, in universes */
+function channelsOf(
+  fixture: FixtureRow,
+  mode: Mode,
+  slotOf: ReadonlyMap<string, number>,
+  pageOf: ReadonlyMap<number, number>,
+  shapeOf: (t: Transform | undefined) => number,
+): ChannelDraft[] {
+  const virtual = hasVirtualDimmer(mode) ? (slotOf.get('Dimmer') ?? -1) : -1;
+  const bend = (attribute: string): number => shapeOf(fixture.transforms?.[attribute]);
+  const channels: ChannelDraft[] = [];
+  for (const point of fixture.patch) {
+    const base = (pageOf.get(point.universe) ?? 0) * UNIVERSE_SLOTS + point.address - 1;
+    for (const channel of mode.channels) {
+      if ((channel.break ?? 1) !== (point.break ?? 1)) continue;
+      const range = rawRange(channel);
+      const dimmer = virtual >= 0 && scaledByVirtual(mode, channel) ? virtual : -1;
+      channels.push({
+        slot:
+          slotOf.get(sourceAttribute(fixture, channel.attribute)) ??
+          slotOf.get(channel.attribute) ??
+          0,
+        dimmer,
+        at: channel.offset.map((o) => base + o - 1),
+        low: range.from,
+        span: range.to - range.from,
+        shape: bend(channel.attribute),
+        dimmerShape: dimmer >= 0 ? bend('Dimmer') : -1,
+      });
+    }
+  }
+  return channels;
+}
+
+/** Which channels hang on each slot: all in one list, and where those of a slot begin in it. */
+function affectedBy(
+  channels: readonly ChannelDraft[],
+  slots: number,
+): Pick<Slots, 'affectsFrom' | 'affects'> {
+  const affected: number[][] = Array.from({ length: slots }, () => []);
+  channels.forEach((c, i) => {
+    affected[c.slot]?.push(i);
+    if (c.dimmer >= 0) affected[c.dimmer]?.push(i);
+  });
+  const affectsFrom = new Uint32Array(slots + 1);
+  affected.forEach((list, s) => (affectsFrom[s + 1] = (affectsFrom[s] ?? 0) + list.length));
+  return { affectsFrom, affects: Uint32Array.from(affected.flat()) };
+}
+
 /** Fixtures in the order of their numbers, attributes in the order of their mode. */
 export function compileSlots(show: Show): Slots {
   const keys: string[] = [];
@@ -83,18 +146,9 @@ export function compileSlots(show: Show): Slots {
   const snap: number[] = [];
   const mastered: number[] = [];
   const channels: ChannelDraft[] = [];
+  const shapes = makeShapes();
   const universes = universesOf(show);
-  const shapes: Float32Array[] = [];
-  const shapeOf = new Map<string, number>();
-  const shaped = (t: Transform | undefined): number => {
-    if (!t || isPlain(t)) return -1;
-    const key = JSON.stringify(t);
-    const known = shapeOf.get(key) ?? shapes.push(tableOf(t)) - 1;
-    shapeOf.set(key, known);
-    return known;
-  };
   const pageOf = new Map(universes.map((u, i) => [u, i]));
-
   for (const fixture of [...show.fixtures.values()].sort((a, b) => a.number - b.number)) {
     const mode = modeOf(show, fixture);
     if (!mode) continue;
@@ -109,37 +163,8 @@ export function compileSlots(show: Show): Slots {
       snap.push(snapCode(channel?.snap));
       mastered.push(index === INTENSITY && !fixture.noGrandMaster ? 1 : 0);
     }
-    const virtual = hasVirtualDimmer(mode) ? (slotOf.get('Dimmer') ?? -1) : -1;
-    const bend = (attribute: string): number => shaped(fixture.transforms?.[attribute]);
-    for (const point of fixture.patch) {
-      const base = (pageOf.get(point.universe) ?? 0) * UNIVERSE_SLOTS + point.address - 1;
-      for (const channel of mode.channels) {
-        if ((channel.break ?? 1) !== (point.break ?? 1)) continue;
-        const range = rawRange(channel);
-        const dimmer = virtual >= 0 && scaledByVirtual(mode, channel) ? virtual : -1;
-        channels.push({
-          slot:
-            slotOf.get(sourceAttribute(fixture, channel.attribute)) ??
-            slotOf.get(channel.attribute) ??
-            0,
-          dimmer,
-          at: channel.offset.map((o) => base + o - 1),
-          low: range.from,
-          span: range.to - range.from,
-          shape: bend(channel.attribute),
-          dimmerShape: dimmer >= 0 ? bend('Dimmer') : -1,
-        });
-      }
-    }
+    channels.push(...channelsOf(fixture, mode, slotOf, pageOf, shapes.of));
   }
-
-  const affected: number[][] = keys.map(() => []);
-  channels.forEach((c, i) => {
-    affected[c.slot]?.push(i);
-    if (c.dimmer >= 0) affected[c.dimmer]?.push(i);
-  });
-  const affectsFrom = new Uint32Array(keys.length + 1);
-  affected.forEach((list, s) => (affectsFrom[s + 1] = (affectsFrom[s] ?? 0) + list.length));
   const place = (n: number): Int32Array => Int32Array.from(channels, (c) => c.at[n] ?? -1);
   return {
     keys,
@@ -157,9 +182,8 @@ export function compileSlots(show: Show): Slots {
     span: Float64Array.from(channels, (c) => c.span),
     shape: Int32Array.from(channels, (c) => c.shape),
     dimmerShape: Int32Array.from(channels, (c) => c.dimmerShape),
-    shapes,
-    affectsFrom,
-    affects: Uint32Array.from(affected.flat()),
+    shapes: shapes.tables,
+    ...affectedBy(channels, keys.length),
   };
 }
 
