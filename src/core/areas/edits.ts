@@ -1,4 +1,5 @@
 /** Drawing, naming and deleting areas of the stage floor. */
+import { wasDeleted } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
@@ -16,8 +17,7 @@ export const setArea = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.areas.get(p.id);
-    if (p.id !== undefined && !old)
-      return refuse('not-found', 'This area has been deleted meanwhile. Nothing was changed.');
+    if (p.id !== undefined && !old) return wasDeleted('areas');
     const others = [...show.areas.values()].filter((a) => a.id !== old?.id);
     const same = others.find((a) => a.name.toLowerCase() === p.set.name.toLowerCase());
     if (same)
@@ -42,6 +42,6 @@ export const deleteArea = defineEdit({
     const area = show.areas.get(id);
     return area
       ? { changes: [deleteRow('areas', area)], summary: `Deleted area “${area.name}”` }
-      : refuse('not-found', 'This area has been deleted already.');
+      : wasDeleted('areas', 'already');
   },
 });

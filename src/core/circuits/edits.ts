@@ -1,6 +1,7 @@
 /** What the house brings: names of universes, circuits of the mains, voltage and safety share. */
+import { rowFor } from '../show/row-for.ts';
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { CircuitRow, Power } from './rows.ts';
 import { Name, idOf, Universe } from '../show/fields.ts';
 import type { SettingsRow } from '../settings/rows.ts';
@@ -56,9 +57,8 @@ export const setCircuit = defineEdit({
         changes: [insertRow('circuits', { id: newId(), ...p.set })],
         summary: `Added circuit ${p.set.name}, ${p.set.breaker_A} A on phase ${p.set.phase}`,
       };
-    const old = show.circuits.get(p.id);
-    if (!old)
-      return refuse('not-found', 'This circuit has been deleted meanwhile. Nothing was changed.');
+    const old = rowFor(show, 'circuits', p.id);
+    if (isRefusal(old)) return old;
     return {
       changes: [updateRow('circuits', old, p.set)],
       summary: `Changed circuit ${p.set.name}`,
@@ -75,8 +75,8 @@ export const deleteCircuit = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, p) => {
-    const circuit = show.circuits.get(p.id);
-    if (!circuit) return refuse('not-found', 'This circuit has been deleted already.');
+    const circuit = rowFor(show, 'circuits', p.id, 'already');
+    if (isRefusal(circuit)) return circuit;
     const users = [...show.fixtures.values()].filter((f) => f.circuitId === p.id);
     const freed = users.map((f) => {
       const next = { ...f };

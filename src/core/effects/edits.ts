@@ -1,10 +1,11 @@
 /** Effects of the show: made, changed under the cues that run them, deleted with their levels kept. */
+import { rowFor, wasDeleted } from '../show/row-for.ts';
 import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import { isFamilyLane } from './lanes.ts';
 import { EFFECT_LIBRARY } from './library.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { baseOf, KNOWN_ATTRIBUTES } from '../rig/attributes.ts';
 import { EffectRow } from './rows.ts';
 import { idOf } from '../show/fields.ts';
@@ -32,8 +33,7 @@ export const setEffect = defineEdit({
   roles: EDITORS,
   plan: (show, { id, as, set }, { newId }) => {
     const old = id === undefined ? undefined : show.effects.get(id);
-    if (id !== undefined && !old)
-      return refuse('not-found', 'This effect has been deleted meanwhile. Nothing was changed.');
+    if (id !== undefined && !old) return wasDeleted('effects');
     if (as !== undefined && show.effects.has(as))
       return refuse('clash', 'This effect has been kept already.');
     const number = set.number ?? old?.number ?? numberAfter(show.effects.values());
@@ -122,8 +122,8 @@ export const deleteEffect = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, p) => {
-    const effect = show.effects.get(p.id);
-    if (!effect) return refuse('not-found', 'This effect has been deleted already.');
+    const effect = rowFor(show, 'effects', p.id, 'already');
+    if (isRefusal(effect)) return effect;
     const uses = effectUses_(show, p.id).length;
     const changes: RowChange[] = [];
     for (const v of show.values.values()) {

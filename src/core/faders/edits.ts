@@ -1,6 +1,7 @@
 /** Faders of a show. */
+import { rowFor, wasDeleted } from '../show/row-for.ts';
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { FADER_PAGES, FaderRow, HELD_TABLES } from './rows.ts';
 import { idOf } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
@@ -41,8 +42,7 @@ export const setFader = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.faders.get(p.id);
-    if (p.id !== undefined && !old)
-      return refuse('not-found', 'This fader has been deleted meanwhile.');
+    if (p.id !== undefined && !old) return wasDeleted('faders');
     const wrong = wrongUse(show, p.set);
     if (wrong) return refuse('invalid', `${wrong} Nothing was changed.`, { holds: wrong });
     const taken = new Set(
@@ -177,8 +177,8 @@ export const deleteFader = defineEdit({
   params: Id,
   roles: EDITORS,
   plan: (show, { id }) => {
-    const fader = show.faders.get(id);
-    if (!fader) return refuse('not-found', 'This fader has been deleted already.');
+    const fader = rowFor(show, 'faders', id, 'already');
+    if (isRefusal(fader)) return fader;
     return {
       changes: [deleteRow('faders', fader)],
       summary: `Deleted fader ${fader.number} “${fader.name}”${pointAtNothing(show, id)}`,

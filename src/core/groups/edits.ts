@@ -1,8 +1,9 @@
 /** Groups: fixtures and other groups in an order, under a name. */
+import { rowFor } from '../show/row-for.ts';
 import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { containsItself, membersOf } from './members.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../refusal.ts';
 import { FixtureNumber, Name, RowId, idOf } from '../show/fields.ts';
 import type { GroupRow } from './rows.ts';
 import type { RowChange, Show } from '../show/show.ts';
@@ -90,9 +91,8 @@ export const changeGroup = defineEdit({
   params: Change,
   roles: EDITORS,
   plan: (show, p) => {
-    const old = show.groups.get(p.id);
-    if (!old)
-      return refuse('not-found', 'This group has been deleted meanwhile. Nothing was changed.');
+    const old = rowFor(show, 'groups', p.id);
+    if (isRefusal(old)) return old;
     const taken = numberTaken('Group', show.groups.values(), p.set.number, p.id);
     if (taken) return taken;
     const wrong = p.set.fixtures ? wrongMembers(show, p.id, p.set.fixtures) : undefined;
@@ -135,8 +135,8 @@ export const deleteGroup = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, p) => {
-    const group = show.groups.get(p.id);
-    if (!group) return refuse('not-found', 'This group has been deleted already.');
+    const group = rowFor(show, 'groups', p.id, 'already');
+    if (isRefusal(group)) return group;
     // What holds it keeps its members: nothing that uses the group changes.
     const members = membersOf(show, group);
     const opened = (ids: readonly string[]): string[] => [

@@ -1,4 +1,5 @@
 /** Hands are made, named, bound and deleted. */
+import { wasDeleted } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
@@ -17,7 +18,6 @@ import {
 } from './rows.ts';
 import { sayAct, sayControl } from './words.ts';
 
-const GONE = refuse('not-found', 'This hand has been deleted meanwhile. Nothing was changed.');
 const Set = HandRow.omit({ id: true, number: true, bindings: true });
 
 /** Why there is no such hand: a kind that its machine cannot hear, or a universe that is none. */
@@ -58,7 +58,7 @@ export const setHand = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.hands.get(p.id);
-    if (p.id !== undefined && !old) return GONE;
+    if (p.id !== undefined && !old) return wasDeleted('hands');
     const others = [...show.hands.values()].filter((h) => h.id !== old?.id);
     const same = others.find((h) => h.name.toLowerCase() === p.set.name.toLowerCase());
     if (same)
@@ -93,7 +93,7 @@ export const bind = defineEdit({
   roles: EDITORS,
   plan: (show, { hand: id, page, control, act }) => {
     const hand = show.hands.get(id);
-    if (!hand) return GONE;
+    if (!hand) return wasDeleted('hands');
     if (page > hand.pages.length)
       return refuse('invalid', `“${hand.name}” has no page ${page}.`, { page: 'No such page.' });
     const key = bindingKey(page, control);
@@ -129,6 +129,6 @@ export const deleteHand = defineEdit({
     const hand = show.hands.get(id);
     return hand
       ? { changes: [deleteRow('hands', hand)], summary: `Deleted hand “${hand.name}”` }
-      : refuse('not-found', 'This hand has been deleted already.');
+      : wasDeleted('hands', 'already');
   },
 });

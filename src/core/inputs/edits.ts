@@ -1,4 +1,5 @@
 /** Which universes of other desks are received, and what they do. */
+import { wasDeleted } from '../show/row-for.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
 import { refuse } from '../refusal.ts';
@@ -22,8 +23,7 @@ export const setInput = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.inputs.get(p.id);
-    if (p.id !== undefined && !old)
-      return refuse('not-found', 'This input has been deleted meanwhile. Nothing was changed.');
+    if (p.id !== undefined && !old) return wasDeleted('inputs');
     const others = [...show.inputs.values()].filter((i) => i.id !== old?.id);
     const twin = others.find((i) => heardAs(i) === heardAs(p.set) && i.universe === p.set.universe);
     if (twin)
@@ -49,6 +49,6 @@ export const deleteInput = defineEdit({
     const input = show.inputs.get(id);
     return input
       ? { changes: [deleteRow('inputs', input)], summary: `Deleted input “${input.name}”` }
-      : refuse('not-found', 'This input has been deleted already.');
+      : wasDeleted('inputs', 'already');
   },
 });

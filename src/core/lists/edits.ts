@@ -1,9 +1,10 @@
 /** Cue lists: make one, change how it plays, delete it with its cues. */
+import { rowFor } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { withFields } from '../show/fields-of.ts';
 import { deletionOf } from '../show/deletion.ts';
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { ListRow } from './rows.ts';
 import { LIMITS, Name, idOf } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
@@ -72,8 +73,8 @@ export const changeList = defineEdit({
   params: Change,
   roles: EDITORS,
   plan: (show, p) => {
-    const list = show.lists.get(p.id);
-    if (!list) return refuse('not-found', 'This cue list has been deleted.');
+    const list = rowFor(show, 'lists', p.id);
+    if (isRefusal(list)) return list;
     const changes = [replaceRow('lists', list, withFields(list, p.set))];
     return (
       standsStill(show, list.id, changes) ?? {
@@ -110,8 +111,8 @@ export const deleteList = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, { id }) => {
-    const list = show.lists.get(id);
-    if (!list) return refuse('not-found', 'This cue list has been deleted already.');
+    const list = rowFor(show, 'lists', id, 'already');
+    if (isRefusal(list)) return list;
     if (show.lists.size === 1)
       return refuse('last', 'A show has at least one cue list: make another one first.');
     const cues = show.cuesOf(id);

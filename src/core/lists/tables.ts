@@ -79,7 +79,7 @@ const sayTime = ({
 
 export const lists = defineTable({
   name: 'lists',
-  one: 'list',
+  one: 'cue list',
   row: ListRow,
   section: 'playback',
   number: {},

@@ -1,4 +1,5 @@
 /** Looks: recorded from what is held, tweaked, flattened, broken away for one cue, deleted with what they say kept. */
+import { rowFor } from '../show/row-for.ts';
 import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
@@ -7,7 +8,7 @@ import { effectOf, levelOf } from './value.ts';
 import { reachOf } from '../palettes/resolve.ts';
 import { withFields } from '../show/fields-of.ts';
 import { PLAY_S } from '../palettes/rows.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { LookRow } from './rows.ts';
 import { FixtureNumber, Name, idOf } from '../show/fields.ts';
 import { LookItem } from './rows.ts';
@@ -204,9 +205,8 @@ export const changeLook = defineEdit({
   params: Change,
   roles: EDITORS,
   plan: (show, p) => {
-    const old = show.looks.get(p.id);
-    if (!old)
-      return refuse('not-found', 'This look has been deleted meanwhile. Nothing was changed.');
+    const old = rowFor(show, 'looks', p.id);
+    if (isRefusal(old)) return old;
     const taken = numberTaken('Look', show.looks.values(), p.set.number, p.id);
     if (taken) return taken;
     const next = withFields(old, p.set);
@@ -280,9 +280,8 @@ export const flattenLook = defineEdit({
   params: Flatten,
   roles: EDITORS,
   plan: (show, p) => {
-    const look = show.looks.get(p.id);
-    if (!look)
-      return refuse('not-found', 'This look has been deleted meanwhile. Nothing was changed.');
+    const look = rowFor(show, 'looks', p.id);
+    if (isRefusal(look)) return look;
     if (p.cueId === undefined) {
       if (!look.items.some((i) => i.kind === 'look'))
         return refuse('nothing', `Look ${look.number} “${look.name}” holds no other look.`);
@@ -353,8 +352,8 @@ export const deleteLook = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, p) => {
-    const look = show.looks.get(p.id);
-    if (!look) return refuse('not-found', 'This look has been deleted already.');
+    const look = rowFor(show, 'looks', p.id, 'already');
+    if (isRefusal(look)) return look;
     const rows = [...show.values.values()].filter((v) => v.look === p.id);
     const changes: RowChange[] = rows.map((v) =>
       p.uses === 'keep' ? replaceRow('values', v, flat(show, v)) : deleteRow('values', v),

@@ -1,7 +1,8 @@
 /** Notes from the house: what somebody wants changed, as a list for the programmer to work off. */
+import { rowFor } from '../show/row-for.ts';
 import { noteWords, aboutNote } from './words.ts';
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { NOTE_KINDS, NoteRow, PhotoRow } from './rows.ts';
 import { RowId, idOf } from '../show/fields.ts';
 import type { RowChange } from '../show/show.ts';
@@ -123,8 +124,8 @@ export const finishNote = defineEdit({
   params: Finish,
   roles: EDITORS,
   plan: (show, p, { by }) => {
-    const note = show.notes.get(p.id);
-    if (!note) return refuse('not-found', 'This note has been deleted meanwhile.');
+    const note = rowFor(show, 'notes', p.id);
+    if (isRefusal(note)) return note;
     const { done, ...open } = note;
     void done;
     return {
@@ -178,8 +179,8 @@ export const giveNote = defineEdit({
   params: Give,
   roles: LOOKERS,
   plan: (show, p) => {
-    const note = show.notes.get(p.id);
-    if (!note) return refuse('not-found', 'This note has been deleted meanwhile.');
+    const note = rowFor(show, 'notes', p.id);
+    if (isRefusal(note)) return note;
     const next = { ...note };
     if (p.to) next.to = p.to;
     else delete next.to;
@@ -198,8 +199,8 @@ export const deleteNote = defineEdit({
   params: Id,
   roles: LOOKERS,
   plan: (show, { id }, { by }) => {
-    const note = show.notes.get(id);
-    if (!note) return refuse('not-found', 'This note has been deleted already.');
+    const note = rowFor(show, 'notes', id, 'already');
+    if (isRefusal(note)) return note;
     if (!note.done && note.by.userId !== by.userId)
       return refuse(
         'forbidden',

@@ -1,7 +1,8 @@
 /** A designer's word on a cue: looked at and liked. */
+import { rowFor } from '../show/row-for.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { RowId } from '../show/fields.ts';
 import type { LikeRow } from './rows.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
@@ -14,8 +15,8 @@ export const likeCue = defineEdit({
   params: Like,
   roles: LOOKERS,
   plan: (show, { cueId, on }, { newId, by }) => {
-    const cue = show.cues.get(cueId);
-    if (!cue) return refuse('not-found', 'This cue has been deleted meanwhile.');
+    const cue = rowFor(show, 'cues', cueId);
+    if (isRefusal(cue)) return cue;
     const old = [...show.likes.values()].find(
       (l) => l.cueId === cueId && l.by.userId === by.userId,
     );

@@ -1,4 +1,5 @@
 /** Occasions are made, changed, skipped once and deleted. */
+import { wasDeleted } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
@@ -7,7 +8,6 @@ import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import { Day, OccasionRow } from './rows.ts';
 
-const GONE = refuse('not-found', 'This occasion has been deleted meanwhile. Nothing was changed.');
 const Set = OccasionRow.omit({ id: true, number: true, skipped: true });
 
 export const setOccasion = defineEdit({
@@ -16,9 +16,8 @@ export const setOccasion = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.occasions.get(p.id);
-    if (p.id !== undefined && !old) return GONE;
-    if (!show.lists.has(p.set.list))
-      return refuse('not-found', 'This cue list has been deleted meanwhile. Nothing was changed.');
+    if (p.id !== undefined && !old) return wasDeleted('occasions');
+    if (!show.lists.has(p.set.list)) return wasDeleted('lists');
     const cue = show.cues.get(p.set.cue ?? '');
     if (p.set.does === 'goto' && cue?.listId !== p.set.list)
       return refuse('invalid', 'Say which cue of the list it goes to.', { cue: 'Which?' });
@@ -43,7 +42,7 @@ export const skipOccasion = defineEdit({
   roles: EDITORS,
   plan: (show, { id, day, skip }) => {
     const row = show.occasions.get(id);
-    if (!row) return GONE;
+    if (!row) return wasDeleted('occasions');
     const is = row.skipped.includes(day);
     if (is === skip)
       return refuse(
@@ -68,6 +67,6 @@ export const deleteOccasion = defineEdit({
     const row = show.occasions.get(id);
     return row
       ? { changes: [deleteRow('occasions', row)], summary: `Deleted occasion “${row.name}”` }
-      : refuse('not-found', 'This occasion has been deleted already.');
+      : wasDeleted('occasions', 'already');
   },
 });

@@ -1,4 +1,5 @@
 /** Palettes: recorded from what is held, changed, deleted with what follows them kept as values. */
+import { rowFor } from '../show/row-for.ts';
 import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
@@ -11,7 +12,7 @@ import { degreesOf } from '../aim/unit.ts';
 import { fixturesIn } from '../groups/members.ts';
 import { withFields } from '../show/fields-of.ts';
 import { PLAY_S } from './rows.ts';
-import { refuse, type Refusal, type Result } from '../refusal.ts';
+import { isRefusal, refuse, type Refusal, type Result } from '../refusal.ts';
 import { modeOf } from '../fixtures/points.ts';
 import { FixtureNumber, Name, RowId, idOf, type StagePoint } from '../show/fields.ts';
 import { PALETTE_FAMILIES, PaletteRow } from './rows.ts';
@@ -316,9 +317,8 @@ export const changePalette = defineEdit({
   params: Change,
   roles: EDITORS,
   plan: (show, p) => {
-    const old = show.palettes.get(p.id);
-    if (!old)
-      return refuse('not-found', 'This palette has been deleted meanwhile. Nothing was changed.');
+    const old = rowFor(show, 'palettes', p.id);
+    if (isRefusal(old)) return old;
     const taken = numberTaken('Palette', show.palettes.values(), p.set.number, p.id);
     if (taken) return taken;
     const next = withFields(old, p.set);
@@ -424,8 +424,8 @@ export const deletePalette = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, p) => {
-    const palette = show.palettes.get(p.id);
-    if (!palette) return refuse('not-found', 'This palette has been deleted already.');
+    const palette = rowFor(show, 'palettes', p.id, 'already');
+    if (isRefusal(palette)) return palette;
     const values = [...show.values.values()].filter((v) => v.palette === p.id);
     const written = values.map((v) => {
       // Kept: what followed it has the level that it has now, and no cue looks different.

@@ -1,4 +1,5 @@
 /** The plan: bars, booms, set pieces; named layouts and the pictures that lie under them; the order of tiles. */
+import { rowFor, wasDeleted } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { safePicture } from '../formats/svg.ts';
@@ -131,8 +132,7 @@ export const setLayout = defineEdit({
   roles: EDITORS,
   plan: (show, { id, set }, { newId }) => {
     const old = id === undefined ? undefined : show.layouts.get(id);
-    if (id !== undefined && !old)
-      return refuse('not-found', 'This layout has been deleted meanwhile. Nothing was changed.');
+    if (id !== undefined && !old) return wasDeleted('layouts');
     const name = set.name ?? old?.name;
     if (name === undefined)
       return refuse('invalid', 'A layout needs a name.', { name: 'Missing.' });
@@ -167,8 +167,8 @@ export const deleteLayout = defineEdit({
   params: DeleteLayout,
   roles: EDITORS,
   plan: (show, { id }) => {
-    const layout = show.layouts.get(id);
-    if (!layout) return refuse('not-found', 'This layout has been deleted already.');
+    const layout = rowFor(show, 'layouts', id, 'already');
+    if (isRefusal(layout)) return layout;
     return {
       changes: [deleteRow('layouts', layout)],
       summary: `Deleted layout “${layout.name}”; where units hang is kept`,
@@ -197,8 +197,7 @@ export const addPicture = defineEdit({
         `A show keeps at most ${PICTURES_KEPT} pictures: delete one first, in the shelf of a sheet that is arranged.`,
       );
     const layout = p.layout === undefined ? undefined : show.layouts.get(p.layout);
-    if (p.layout !== undefined && !layout)
-      return refuse('not-found', 'This layout has been deleted meanwhile. Nothing was changed.');
+    if (p.layout !== undefined && !layout) return wasDeleted('layouts');
     const data = safePicture(p.data);
     if (isRefusal(data))
       return refuse('invalid', `“${p.name}” is no drawing that can be read. ${data.message}`, {
@@ -228,8 +227,8 @@ export const deletePicture = defineEdit({
   params: DeletePicture,
   roles: EDITORS,
   plan: (show, { id }) => {
-    const picture = show.pictures.get(id);
-    if (!picture) return refuse('not-found', 'This picture has been deleted already.');
+    const picture = rowFor(show, 'pictures', id, 'already');
+    if (isRefusal(picture)) return picture;
     const under = [...show.layouts.values()].filter((l) => l.background?.picture === id);
     const changes = under.map((l) => {
       const next = { ...l };

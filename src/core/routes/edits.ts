@@ -1,6 +1,7 @@
 /** Routes: where a universe goes, over which protocol, on or off. */
+import { rowFor } from '../show/row-for.ts';
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { RouteRow } from './rows.ts';
 import { PROTOCOL_NAMES } from './tables.ts';
 import { RowId, Universe } from '../show/fields.ts';
@@ -69,9 +70,8 @@ export const setRoute = defineEdit({
         changes: [insertRow('routes', { id: newId(), ...set })],
         summary: `Added a route: ${what}`,
       };
-    const old = show.routes.get(p.id);
-    if (!old)
-      return refuse('not-found', 'This route has been deleted meanwhile. Nothing was changed.');
+    const old = rowFor(show, 'routes', p.id);
+    if (isRefusal(old)) return old;
     // As it is sent, whole: a card that is not in it any more is the house’s again.
     const next: RouteRow = { id: old.id, ...set };
     return { changes: [replaceRow('routes', old, next)], summary: `Changed a route: ${what}` };
@@ -189,8 +189,8 @@ export const deleteRoute = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, p) => {
-    const route = show.routes.get(p.id);
-    if (!route) return refuse('not-found', 'This route has been deleted already.');
+    const route = rowFor(show, 'routes', p.id, 'already');
+    if (isRefusal(route)) return route;
     return {
       changes: [deleteRow('routes', route)],
       summary: `Deleted the ${route.protocol === 'sacn' ? 'sACN' : 'Art-Net'} route of universe ${route.universe}`,

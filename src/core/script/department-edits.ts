@@ -1,8 +1,9 @@
 /** Departments that are called besides light, and where in the script each is called. */
+import { rowFor, wasDeleted } from '../show/row-for.ts';
 import { oneLine } from '../words.ts';
 import { z } from 'zod';
 import { placeAt } from './anchors.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { DepartmentRow, PromptRow } from './rows.ts';
 import { RowId } from '../show/fields.ts';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
@@ -21,11 +22,7 @@ export const setDepartment = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.departments.get(p.id);
-    if (p.id !== undefined && !old)
-      return refuse(
-        'not-found',
-        'This department has been deleted meanwhile. Nothing was changed.',
-      );
+    if (p.id !== undefined && !old) return wasDeleted('departments');
     const name = p.set.name.trim();
     const twin = [...show.departments.values()].find(
       (d) => d.id !== old?.id && d.name.toLowerCase() === name.toLowerCase(),
@@ -54,8 +51,8 @@ export const deleteDepartment = defineEdit({
   params: Id,
   roles: EDITORS,
   plan: (show, { id }) => {
-    const department = show.departments.get(id);
-    if (!department) return refuse('not-found', 'This department has been deleted already.');
+    const department = rowFor(show, 'departments', id, 'already');
+    if (isRefusal(department)) return department;
     const prompts = [...show.prompts.values()].filter((p) => p.department === id);
     return {
       changes: [

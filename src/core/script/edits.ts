@@ -1,4 +1,5 @@
 /** The script and its calls: take one in, go to a later draft, drop a cue on a word. */
+import { rowFor, wasDeleted } from '../show/row-for.ts';
 import { deletionOf } from '../show/deletion.ts';
 import { oneLine } from '../words.ts';
 import { z } from 'zod';
@@ -6,7 +7,7 @@ import { formatCueNumber } from '../cues/number.ts';
 import { placeAt, reanchor } from './anchors.ts';
 import { standsTwice } from './drafts.ts';
 import { flagsIn } from './parse.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { CallRow, SCRIPT_LIMIT, ScriptRow } from './rows.ts';
 import { LIMITS, RowId, idOf } from '../show/fields.ts';
 import type { CueRow } from '../cues/rows.ts';
@@ -44,8 +45,7 @@ export const importScript = defineEdit({
     if (text.trim() === '')
       return refuse('empty', 'There is nothing in this script.', { text: 'Empty.' });
     const old = p.id === undefined ? undefined : show.scripts.get(p.id);
-    if (p.id !== undefined && !old)
-      return refuse('not-found', 'This script has been deleted meanwhile. Nothing was changed.');
+    if (p.id !== undefined && !old) return wasDeleted('scripts');
     if (!old) {
       if (show.scripts.size >= SCRIPTS_KEPT)
         return refuse('limit', `A show keeps at most ${SCRIPTS_KEPT} scripts: delete one first.`);
@@ -102,8 +102,8 @@ export const deleteScript = defineEdit({
   params: Id,
   roles: EDITORS,
   plan: (show, { id }) => {
-    const script = show.scripts.get(id);
-    if (!script) return refuse('not-found', 'This script has been deleted already.');
+    const script = rowFor(show, 'scripts', id, 'already');
+    if (isRefusal(script)) return script;
     const calls = callsOf(show, id);
     return {
       changes: deletionOf(show, 'scripts', new Set([id])),

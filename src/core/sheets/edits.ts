@@ -1,8 +1,9 @@
 /** Making, arranging and deleting sheets and their pieces. */
+import { rowFor, wasDeleted } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import type { RowChange, Show } from '../show/show.ts';
@@ -10,10 +11,6 @@ import { plural } from '../words.ts';
 import { nameOf, piecesOf, pointsAtNothing } from './pieces.ts';
 import { MOST_PIECES, PutPiece, SheetRow, type PieceIs, type PieceRow } from './rows.ts';
 
-const SHEET_GONE = refuse(
-  'not-found',
-  'This sheet has been deleted meanwhile. Nothing was changed.',
-);
 const Sheet = SheetRow.omit({ id: true, number: true });
 
 /** The sheets that a sheet shows, and those that they show. */
@@ -55,7 +52,7 @@ export const setSheet = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const old = p.id === undefined ? undefined : show.sheets.get(p.id);
-    if (p.id !== undefined && !old) return SHEET_GONE;
+    if (p.id !== undefined && !old) return wasDeleted('sheets');
     const same = [...show.sheets.values()].find(
       (s) => s.id !== old?.id && s.name.toLowerCase() === p.set.name.toLowerCase(),
     );
@@ -88,8 +85,8 @@ export const deleteSheet = defineEdit({
   params: z.object({ id: idOf('sheets') }),
   roles: EDITORS,
   plan: (show, { id }) => {
-    const sheet = show.sheets.get(id);
-    if (!sheet) return refuse('not-found', 'This sheet has been deleted already.');
+    const sheet = rowFor(show, 'sheets', id, 'already');
+    if (isRefusal(sheet)) return sheet;
     const pieces = piecesOf(show, id).map((p) => deleteRow('sheetpieces', p));
     return {
       changes: [...pieces, deleteRow('sheets', sheet)],
@@ -105,7 +102,7 @@ export const putPieces = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     const sheet = show.sheets.get(p.sheet);
-    if (!sheet) return SHEET_GONE;
+    if (!sheet) return wasDeleted('sheets');
     const changes: RowChange[] = [];
     const added = p.pieces.filter((x) => x.id === undefined).length;
     if (piecesOf(show, sheet.id).length + added > MOST_PIECES)

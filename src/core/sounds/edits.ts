@@ -1,4 +1,5 @@
 /** Sounds of a show. */
+import { wasDeleted } from '../show/row-for.ts';
 import { z } from 'zod';
 import {
   defineEdit,
@@ -64,8 +65,6 @@ export function planSoundFile(
   );
 }
 
-const GONE = refuse('not-found', 'This sound has been deleted already.');
-
 /** Renames a sound. */
 export const changeSound = defineEdit({
   name: 'change-sound',
@@ -73,7 +72,7 @@ export const changeSound = defineEdit({
   roles: EDITORS,
   plan: (show, { id, name }) => {
     const sound = show.sounds.get(id);
-    if (!sound) return GONE;
+    if (!sound) return wasDeleted('sounds', 'already');
     return {
       changes: [replaceRow('sounds', sound, { ...sound, name })],
       summary: `Renamed the sound “${name}” (was “${sound.name}”)`,
@@ -88,7 +87,7 @@ export const deleteSound = defineEdit({
   roles: EDITORS,
   plan: (show, { id }) => {
     const sound = show.sounds.get(id);
-    if (!sound) return GONE;
+    if (!sound) return wasDeleted('sounds', 'already');
     const along = [...show.lists.values()].find((l) => l.time?.sound?.sound === id);
     if (along)
       return refuse(

@@ -1,4 +1,5 @@
 /** What goes alongside the light of a track: actions put at a moment of it, and led along it. */
+import { wasDeleted } from '../show/row-for.ts';
 import { z } from 'zod';
 import { actionWords } from '../cues/action-words.ts';
 import { emptyCue } from '../cues/edits/arrange.ts';
@@ -73,10 +74,7 @@ function putAt(
   });
 }
 
-const NO_LIST = refuse(
-  'not-found',
-  'This cue list has been deleted meanwhile. Nothing was changed.',
-);
+const NO_LIST = wasDeleted('lists');
 
 export const putAction = defineEdit({
   name: 'put-action',

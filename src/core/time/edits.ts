@@ -1,9 +1,10 @@
 /** Laying cues along the time of their list, its beats, and what happens to both where the music moves. */
+import { rowFor, wasDeleted } from '../show/row-for.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
 import type { CueRow } from '../cues/rows.ts';
 import { defineEdit, replaceRow, updateRow } from '../edits/define-edit.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../refusal.ts';
 import { withFields } from '../show/fields-of.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
@@ -17,10 +18,7 @@ import { laidOn } from './recording.ts';
 import { isBehindEnd, timedCues } from './timed.ts';
 
 const MOST_AT_ONCE = 2000;
-const NO_LIST = refuse(
-  'not-found',
-  'This cue list has been deleted meanwhile. Nothing was changed.',
-);
+const NO_LIST = wasDeleted('lists');
 
 /** One cue at a moment of its track, or off it. */
 const placed = (cue: CueRow, at_s: number | null, keeps: CueRow['keeps']): CueRow => {
@@ -175,14 +173,10 @@ export const layRecording = defineEdit({
   }),
   roles: EDITORS,
   plan: (show, { list: id, sound, pairs }) => {
-    const list = show.lists.get(id);
-    if (!list)
-      return refuse('not-found', 'This cue list has been deleted meanwhile. Nothing was changed.');
+    const list = rowFor(show, 'lists', id);
+    if (isRefusal(list)) return list;
     const row = show.sounds.get(sound.sound);
-    if (!row?.file)
-      return refuse('not-found', 'This sound has been deleted meanwhile. Nothing was changed.', {
-        sound: 'Unknown.',
-      });
+    if (!row?.file) return wasDeleted('sounds', 'meanwhile', { sound: 'Unknown.' });
     const { time, cues } = laidOn(show, id, pairs);
     const moved = cues.filter(({ cue, to_s }) => to_s !== cue.at_s);
     return {

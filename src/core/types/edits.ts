@@ -1,7 +1,8 @@
 /** Fixture types of this show: made, changed mode by mode, deleted while nobody uses them. */
+import { rowFor } from '../show/row-for.ts';
 import { UNIVERSE_SLOTS } from '../dmx.ts';
 import { z } from 'zod';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { clashAt, occupied } from '../rig/addresses.ts';
 import { absolute, formatPoint, type Occupied } from '../fixtures/points.ts';
 import { footprintOf } from '../rig/attributes.ts';
@@ -87,9 +88,8 @@ export const setType = defineEdit({
         changes: [insertRow('types', type)],
         summary: `Made type ${type.maker} ${type.name}, ${plural(type.modes.length, 'mode')}`,
       };
-    const old = show.types.get(p.id);
-    if (!old)
-      return refuse('not-found', 'This type has been deleted meanwhile. Nothing was changed.');
+    const old = rowFor(show, 'types', p.id);
+    if (isRefusal(old)) return old;
     const problem = misfit(show, type);
     if (problem) return problem;
     const users: FixtureRow[] = [...show.fixtures.values()].filter((f) => f.typeId === type.id);
@@ -109,8 +109,8 @@ export const deleteType = defineEdit({
   params: Delete,
   roles: EDITORS,
   plan: (show, p) => {
-    const type = show.types.get(p.id);
-    if (!type) return refuse('not-found', 'This type has been deleted already.');
+    const type = rowFor(show, 'types', p.id, 'already');
+    if (isRefusal(type)) return type;
     const users = [...show.fixtures.values()].filter((f) => f.typeId === p.id);
     if (users.length > 0)
       return refuse(

@@ -1,4 +1,5 @@
 /** Cues as rows of a list: an empty skeleton of them, moved, copied, renumbered, split, joined. None of it changes how the others look. */
+import { wasDeleted } from '../../show/row-for.ts';
 import { deletionOf } from '../../show/deletion.ts';
 import { z } from 'zod';
 import { keepLooks, merged, saysTheSame, valueIn } from '../keep-looks.ts';
@@ -58,7 +59,7 @@ export const makeCues = defineEdit({
   params: Make,
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    if (!show.lists.has(p.listId)) return refuse('not-found', 'This cue list has been deleted.');
+    if (!show.lists.has(p.listId)) return wasDeleted('lists');
     const taken = clash(
       show,
       p.listId,
@@ -209,7 +210,7 @@ export const copyCues = defineEdit({
     const cues = cuesById(show, p.ids);
     if (isRefusal(cues)) return cues;
     const listId = p.listId ?? cues[0]?.listId ?? '';
-    if (!show.lists.has(listId)) return refuse('not-found', 'This cue list has been deleted.');
+    if (!show.lists.has(listId)) return wasDeleted('lists');
     const numbers = roomAfter(show, listId, p.after, cues.length, new Set());
     if (isRefusal(numbers)) return numbers;
     const changes: RowChange[] = [];

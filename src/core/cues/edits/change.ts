@@ -1,4 +1,5 @@
 /** Change a cue's name, number, times, notes, triggers, parts and actions, one or many at once; delete cues. */
+import { rowFor, wasDeleted } from '../../show/row-for.ts';
 import { withFields } from '../../show/fields-of.ts';
 import { deletionOf } from '../../show/deletion.ts';
 import { z } from 'zod';
@@ -96,10 +97,7 @@ export const changeCue = defineEdit({
   roles: EDITORS,
   plan: (show, p) => {
     const cue = show.cues.get(p.id);
-    if (!cue)
-      return refuse('not-found', 'This cue has been deleted meanwhile. Nothing was changed.', {
-        id: 'No such cue.',
-      });
+    if (!cue) return wasDeleted('cues', 'meanwhile', { id: 'No such cue.' });
     if (Object.keys(p.set).length === 0) return refuse('invalid', 'Nothing to change was given.');
     const taken =
       p.set.number === undefined
@@ -221,8 +219,8 @@ export const setTrigger = defineEdit({
   params: Begin,
   roles: EDITORS,
   plan: (show, { id, trigger }) => {
-    const cue = show.cues.get(id);
-    if (!cue) return refuse('not-found', 'This cue has been deleted. Nothing was changed.');
+    const cue = rowFor(show, 'cues', id);
+    if (isRefusal(cue)) return cue;
     const before = cueBefore(show, cue.listId, cue.number);
     const follows = trigger.on === 'follow' || trigger.on === 'after';
     if (follows && !before)
@@ -280,7 +278,7 @@ export const deleteCue = defineEdit({
     const ids = p.ids ?? (p.id === undefined ? [] : [p.id]);
     if (ids.length === 0) return refuse('invalid', 'Say which cues to delete.');
     if (ids.length === 1 && !show.cues.has(ids[0] ?? ''))
-      return refuse('not-found', 'This cue has been deleted already.', { id: 'No such cue.' });
+      return wasDeleted('cues', 'already', { id: 'No such cue.' });
     const cues = cuesById(show, ids);
     if (isRefusal(cues)) return cues;
     const gone = new Set(ids);

@@ -1,4 +1,5 @@
 /** Cues from a file: missing ones are made, those that are there get what the file says of them. */
+import { wasDeleted } from '../../show/row-for.ts';
 import { z } from 'zod';
 import { CUE_NUMBER } from '../number.ts';
 import { refuse } from '../../refusal.ts';
@@ -43,7 +44,7 @@ export const importCues = defineEdit({
   params: Params,
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    if (!show.lists.has(p.listId)) return refuse('not-found', 'This cue list has been deleted.');
+    if (!show.lists.has(p.listId)) return wasDeleted('lists');
     const known = new Map(show.cuesOf(p.listId).map((c) => [c.number, c]));
     const changes: RowChange[] = [];
     const counts = { made: 0, changed: 0 };

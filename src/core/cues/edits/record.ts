@@ -1,4 +1,5 @@
 /** Record: put values into a cue, new or old. Only what is given is written; everything else goes on tracking. */
+import { rowFor, wasDeleted } from '../../show/row-for.ts';
 import { numberAfter } from '../../show/numbered.ts';
 import { z } from 'zod';
 import { cueCalled, cueFirst } from '../called.ts';
@@ -8,7 +9,7 @@ import { cueBefore, isComplete, trackedThere } from '../tracking.ts';
 import { attributesOf, familyOf } from '../../rig/attributes.ts';
 import { modeOf } from '../../fixtures/points.ts';
 import { given } from '../../given.ts';
-import { refuse, type Refusal } from '../../refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../../refusal.ts';
 import { CueRow, slotKey, ValueRow, valueId } from '../rows.ts';
 import type { PaletteRow } from '../../palettes/rows.ts';
 import { RowId, idOf } from '../../show/fields.ts';
@@ -89,7 +90,7 @@ export const recordCue = defineEdit({
   roles: EDITORS,
   plan: (show, p, { newId }) => {
     if (!show.lists.has(p.listId))
-      return refuse('not-found', 'This cue list has been deleted.', { listId: 'Unknown list.' });
+      return wasDeleted('lists', 'meanwhile', { listId: 'Unknown list.' });
     const old = show.cuesOf(p.listId).find((c) => c.number === p.number);
     const label = cueCalled(show, { listId: p.listId, number: p.number });
     const first = cueFirst(show, { listId: p.listId, number: p.number });
@@ -233,8 +234,8 @@ export const removeFromCue = defineEdit({
   params: Remove,
   roles: EDITORS,
   plan: (show, p) => {
-    const cue = show.cues.get(p.cueId);
-    if (!cue) return refuse('not-found', 'This cue has been deleted. Nothing was changed.');
+    const cue = rowFor(show, 'cues', p.cueId);
+    if (isRefusal(cue)) return cue;
     const set = show.valuesOf(cue.id);
     const changes = p.slots.flatMap((s) => {
       const row = set.get(slotKey(s.fixtureId, s.attribute));
