@@ -9,7 +9,6 @@ import {
   previewMerge,
 } from './coming-together.ts';
 import { copyShow } from './copies.ts';
-import { type Database } from './database.ts';
 import { exportShow, incomingFile, openFile, takeIn } from './files.ts';
 import {
   changesAfter,
@@ -19,46 +18,36 @@ import {
   membership,
   setShowState,
 } from './shows.ts';
-import {
-  type Crew,
-  gatherCrew,
-  iden,
-  levelIn,
-  mara,
-  must,
-  recorded,
-  rowsOf,
-  tam,
-} from './simulated-crew.ts';
+import { withCrew, iden, levelIn, mara, must, recorded, rowsOf, tam } from './simulated-crew.ts';
 
-let crew: Crew;
-let db: Database;
-let freshShow: Crew['freshShow'];
-beforeAll(async () => {
-  crew = await gatherCrew();
-  ({ db, freshShow } = crew);
-});
-afterAll(() => crew.drop());
+const crew = withCrew();
 
 describe('files, copies and coming together', () => {
   test('out and in again is the same show row by row, and remembers what it came from', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     await f.patched();
     const written = must(await exportShow(f.store, f.id, 'Mara Kell'));
-    const taken = must(await takeIn(db, tam.userId, 'harbour.wingman', [written.bytes]));
+    const taken = must(await takeIn(crew.db, tam.userId, 'harbour.wingman', [written.bytes]));
     const { id } = must(
-      await openFile(db, tam.userId, must(await incomingFile(db, tam.userId, taken.id))),
+      await openFile(crew.db, tam.userId, must(await incomingFile(crew.db, tam.userId, taken.id))),
     );
-    expect(rowsOf((await loadShow(db, id))?.show as MutableShow)).toEqual(rowsOf(await f.show()));
+    expect(rowsOf((await loadShow(crew.db, id))?.show as MutableShow)).toEqual(
+      rowsOf(await f.show()),
+    );
     expect(
-      (await db.selectFrom('shows').select('origin').where('id', '=', id).executeTakeFirstOrThrow())
-        .origin,
+      (
+        await crew.db
+          .selectFrom('shows')
+          .select('origin')
+          .where('id', '=', id)
+          .executeTakeFirstOrThrow()
+      ).origin,
     ).toEqual({ id: f.id, seq: 1 });
-    expect(await incomingFile(db, mara.userId, taken.id)).toMatchObject({ code: 'not-found' });
+    expect(await incomingFile(crew.db, mara.userId, taken.id)).toMatchObject({ code: 'not-found' });
   });
 
   test('a copy comes back: three-way from where it began, again from where it was merged last', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one, two, three] = await f.patched();
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const copy = must(await copyShow(f.store, f.id, tam.userId, 'Tam’s copy'));
@@ -92,12 +81,12 @@ describe('files, copies and coming together', () => {
   });
 
   test('all or nothing: with a conflict undecided nothing is written, and one undo takes a whole merge back', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const copy = must(await copyShow(f.store, f.id, tam.userId, 'Harbour lights'));
     // Of two shows of one name, one says where it began.
-    const listed = await listShows(db, tam.userId);
+    const listed = await listShows(crew.db, tam.userId);
     expect(
       [f.id, copy.id].map((id) => listed.find((h) => h.id === id)?.origin?.name ?? null),
     ).toEqual([null, 'Harbour lights']);
@@ -129,7 +118,7 @@ describe('files, copies and coming together', () => {
       ),
     );
     expect(levelIn(await f.show(), 1, one)).toBe(0.8);
-    expect((await changesAfter(db, f.id, 0)).at(-1)?.summary).toMatch(
+    expect((await changesAfter(crew.db, f.id, 0)).at(-1)?.summary).toMatch(
       /^Merged “Harbour lights.*”: \d+ rows, 1 conflicts? decided$/,
     );
     must(await f.store.reverse(f.id, tam, 'undo', `e-${randomUUID()}`));
@@ -154,11 +143,15 @@ describe('files, copies and coming together', () => {
   });
 
   test('a file that was taken home and changed there merges by its own log, also into a house that never saw the copy', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one, two] = await f.patched();
     const written = must(await exportShow(f.store, f.id, 'Mara Kell'));
     const home = must(
-      await openFile(db, tam.userId, must(await takeIn(db, tam.userId, 'x', [written.bytes])).file),
+      await openFile(
+        crew.db,
+        tam.userId,
+        must(await takeIn(crew.db, tam.userId, 'x', [written.bytes])).file,
+      ),
     );
     must(
       await f.store.edit(home.id, tam, {
@@ -168,7 +161,7 @@ describe('files, copies and coming together', () => {
       }),
     );
     const back = must(
-      await takeIn(db, tam.userId, 'y', [
+      await takeIn(crew.db, tam.userId, 'y', [
         must(await exportShow(f.store, home.id, 'Tam Brevik')).bytes,
       ]),
     ).file;
@@ -187,11 +180,15 @@ describe('files, copies and coming together', () => {
   });
 
   test('somebody else’s file merges for whoever brings it, without a place in the show that it is of', async () => {
-    const f = await freshShow({});
+    const f = await crew.freshShow({});
     const [one] = await f.patched();
     const written = must(await exportShow(f.store, f.id, 'Mara Kell'));
     const home = must(
-      await openFile(db, tam.userId, must(await takeIn(db, tam.userId, 'x', [written.bytes])).file),
+      await openFile(
+        crew.db,
+        tam.userId,
+        must(await takeIn(crew.db, tam.userId, 'x', [written.bytes])).file,
+      ),
     );
     must(
       await f.store.edit(home.id, tam, {
@@ -202,28 +199,34 @@ describe('files, copies and coming together', () => {
     );
     const bytes = must(await exportShow(f.store, home.id, 'Tam Brevik')).bytes;
     // Tam is not in Mara's show, nor Mara in Tam's; the show that the file is of may even be gone here, or never have been.
-    await db.deleteFrom('shows').where('id', '=', home.id).execute();
-    const brought = must(await takeIn(db, mara.userId, 'from-tam', [bytes]));
+    await crew.db.deleteFrom('shows').where('id', '=', home.id).execute();
+    const brought = must(await takeIn(crew.db, mara.userId, 'from-tam', [bytes]));
     must(
       await mergeInto(
         f.store,
         f.id,
         mara,
-        otherFromFile(must(await incomingFile(db, mara.userId, brought.id))),
+        otherFromFile(must(await incomingFile(crew.db, mara.userId, brought.id))),
         { rules: [], choices: {} },
         `e-${randomUUID()}`,
       ),
     );
     expect(levelIn(await f.show(), 1, one)).toBe(0.4);
-    expect(await membership(db, f.id, tam.userId)).toBeUndefined();
+    expect(await membership(crew.db, f.id, tam.userId)).toBeUndefined();
   });
 
   test('an owner sees who copied the show, and how far they are from it, also after a merge and its undo', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one, two] = await f.patched();
     const copy = must(await copyShow(f.store, f.id, tam.userId, 'Tam’s copy'));
     const far = async () =>
-      (await listCopies(db, f.id)).map((c) => [c.name, c.owners.join(), c.there, c.here, c.merged]);
+      (await listCopies(crew.db, f.id)).map((c) => [
+        c.name,
+        c.owners.join(),
+        c.there,
+        c.here,
+        c.merged,
+      ]);
     expect(await far()).toEqual([['Tam’s copy', 'Tam Brevik', 0, 0, false]]);
     must(
       await f.store.edit(copy.id, tam, {
@@ -248,12 +251,12 @@ describe('files, copies and coming together', () => {
     expect(await far()).toEqual([['Tam’s copy', 'Tam Brevik', 0, 0, true]]);
     must(await f.store.reverse(f.id, mara, 'undo', `e-${randomUUID()}`));
     expect((await far())[0]?.slice(2)).toEqual([1, 4, false]);
-    await setShowState(db, copy.id, 'deleted', 'Tam Brevik');
+    await setShowState(crew.db, copy.id, 'deleted', 'Tam Brevik');
     expect(await far()).toEqual([]);
   });
 
   test('shows that have nothing in common do not merge; their parts are brought in', async () => {
-    const [a, b] = [await freshShow(), await freshShow()];
+    const [a, b] = [await crew.freshShow(), await crew.freshShow()];
     const [one] = await a.patched();
     await b.patched();
     await a.edit(mara, 'record-cue', recorded(one, 7, 0.4));

@@ -3,14 +3,10 @@ import { randomUUID } from 'node:crypto';
 import type { RowChange } from '../core/show/show.ts';
 import { ShowStore, type Author } from './commit.ts';
 import { changesAfter, listCopies, listShows } from './shows.ts';
-import { gatherCrew, iden, mara, must, tam, type Crew } from './simulated-crew.ts';
+import { withCrew, iden, mara, must, tam } from './simulated-crew.ts';
 import { copyShow } from './copies.ts';
 
-let crew: Crew;
-beforeAll(async () => {
-  crew = await gatherCrew();
-});
-afterAll(() => crew.drop());
+const crew = withCrew();
 
 async function fresh() {
   const { id, store } = await crew.freshShow();

@@ -1,31 +1,14 @@
 /** What was, and taking it back: any moment of a show, anybody’s old change, past what others built on. */
 import { randomUUID } from 'node:crypto';
-import { type Database } from './database.ts';
 import { note, readJournal } from './journal.ts';
-import {
-  type Crew,
-  gatherCrew,
-  iden,
-  mara,
-  must,
-  recorded,
-  rowsOf,
-  tam,
-} from './simulated-crew.ts';
+import { withCrew, iden, mara, must, recorded, rowsOf, tam } from './simulated-crew.ts';
 import { keepVersion, listVersions } from './versions.ts';
 
-let crew: Crew;
-let db: Database;
-let freshShow: Crew['freshShow'];
-beforeAll(async () => {
-  crew = await gatherCrew();
-  ({ db, freshShow } = crew);
-});
-afterAll(() => crew.drop());
+const crew = withCrew();
 
 describe('history and versions', () => {
   test('the show as it was at any moment, row by row', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const then = rowsOf(await f.show());
@@ -40,7 +23,7 @@ describe('history and versions', () => {
   });
 
   test('one old change of anybody is undone where nothing was built on it; else its reason is told', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one, two] = await f.patched();
     const a = await f.edit(tam, 'record-cue', recorded(one, 1, 0.5));
     await f.edit(mara, 'record-cue', recorded(two, 2, 0.5));
@@ -65,7 +48,7 @@ describe('history and versions', () => {
   });
 
   test('what was given to somebody is not taken back by others either', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     const a = await f.edit(tam, 'record-cue', recorded(one, 1, 0.5));
     await f.edit(mara, 'set-part', {
@@ -79,7 +62,7 @@ describe('history and versions', () => {
   });
 
   test('undo of an old one does not change which of one’s own comes next', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const names: number[] = [];
     for (const name of ['A', 'B', 'C']) names.push(await f.edit(mara, 'make-list', { name }));
     must(await f.store.reverseOne(f.id, mara, names[0] ?? 0, `e-${randomUUID()}`));
@@ -97,17 +80,17 @@ describe('history and versions', () => {
   });
 
   test('a version is kept by itself before what is dangerous, once for each state', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const ids = await f.patched();
     await f.edit(mara, 'delete-fixtures', { ids: [ids[0]] });
     await f.edit(mara, 'delete-fixtures', { ids: [ids[1]] });
-    expect((await listVersions(db, f.id)).map((v) => [v.kind, v.seq])).toEqual([
+    expect((await listVersions(crew.db, f.id)).map((v) => [v.kind, v.seq])).toEqual([
       ['before', 2],
       ['before', 1],
     ]);
     expect(
       must(
-        await keepVersion(db, f.id, {
+        await keepVersion(crew.db, f.id, {
           name: 'after dress',
           seq: 3,
           kind: 'named',
@@ -116,7 +99,7 @@ describe('history and versions', () => {
       ),
     ).toMatchObject({ name: 'after dress' });
     expect(
-      await keepVersion(db, f.id, {
+      await keepVersion(crew.db, f.id, {
         name: 'after dress',
         seq: 3,
         kind: 'named',
@@ -127,28 +110,33 @@ describe('history and versions', () => {
   });
 
   test('the journal keeps who and what, newest first, by kind and person', async () => {
-    const f = await freshShow();
-    await note(db, f.id, {
+    const f = await crew.freshShow();
+    await note(crew.db, f.id, {
       kind: 'go',
       userId: mara.userId,
       userName: mara.name,
       text: 'GO: cue 1',
       data: { late_ms: 300 },
     });
-    await note(db, f.id, { kind: 'refused', userId: tam.userId, userName: tam.name, text: 'no' });
-    expect((await readJournal(db, f.id, { limit: 10 })).map((e) => e.text)).toEqual([
+    await note(crew.db, f.id, {
+      kind: 'refused',
+      userId: tam.userId,
+      userName: tam.name,
+      text: 'no',
+    });
+    expect((await readJournal(crew.db, f.id, { limit: 10 })).map((e) => e.text)).toEqual([
       'no',
       'GO: cue 1',
     ]);
     expect(
-      await readJournal(db, f.id, { limit: 10, kind: 'go', userId: mara.userId }),
+      await readJournal(crew.db, f.id, { limit: 10, kind: 'go', userId: mara.userId }),
     ).toMatchObject([{ text: 'GO: cue 1', data: { late_ms: 300 } }]);
   });
 });
 
 describe('undo past what others built on', () => {
   test('names what stands in the way, and offers what else of one’s own can go', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one, two] = await f.patched();
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     await f.edit(mara, 'record-cue', recorded(two, 2, 0.5));
@@ -177,7 +165,7 @@ describe('undo past what others built on', () => {
   });
 
   test('whether a cue is liked stands in nobody’s way; an undo gives the word back', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const id = (await f.show()).cuesOf('main')[0]?.id;

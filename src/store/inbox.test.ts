@@ -7,34 +7,26 @@ import { MEMBERS_CHANNEL } from './channels.ts';
 import { mergeInto, otherFromShow } from './coming-together.ts';
 import { type Author } from './commit.ts';
 import { copyShow } from './copies.ts';
-import { type Database } from './database.ts';
 import { markDone, markSeen, readInbox, tell } from './inbox.ts';
 import { changesAfter } from './shows.ts';
-import { type Crew, gatherCrew, iden, mara, must, recorded, tam } from './simulated-crew.ts';
+import { withCrew, iden, mara, must, recorded, tam } from './simulated-crew.ts';
 
-let crew: Crew;
-let db: Database;
-let freshShow: Crew['freshShow'];
-beforeAll(async () => {
-  crew = await gatherCrew();
-  ({ db, freshShow } = crew);
-});
-afterAll(() => crew.drop());
+const crew = withCrew();
 
 describe('the inbox', () => {
   const inbox = async (who: Author) =>
-    (await readInbox(db, who.userId)).entries.map((e) => [e.kind, e.text]);
+    (await readInbox(crew.db, who.userId)).entries.map((e) => [e.kind, e.text]);
   /** Only what comes from here on. */
   const fresh = async (who: Author): Promise<() => Promise<string[][]>> => {
-    const n = (await readInbox(db, who.userId)).entries[0]?.id ?? 0;
+    const n = (await readInbox(crew.db, who.userId)).entries[0]?.id ?? 0;
     return async () =>
-      (await readInbox(db, who.userId)).entries
+      (await readInbox(crew.db, who.userId)).entries
         .filter((e) => e.id > n)
         .map((e) => [e.kind, e.text]);
   };
 
   test('whose work was undone, written over, gone back on or merged over reads it; a refused edit tells nobody', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     const tams = await fresh(tam);
     const start = await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
@@ -82,7 +74,7 @@ describe('the inbox', () => {
   });
 
   test('a merge tells whose work in both it was decided against', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const cueId = (await f.show()).cuesOf('main')[0]?.id;
@@ -117,24 +109,24 @@ describe('the inbox', () => {
   });
 
   test('it counts until it was read, outlives the show, and keeps the newest', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const cueId = (await f.show()).cuesOf('main')[0]?.id;
-    const before = (await readInbox(db, mara.userId)).unseen;
+    const before = (await readInbox(crew.db, mara.userId)).unseen;
     await f.edit(iden, 'add-note', { cueId, kind: 'slow', text: 'by half' });
     expect((await inbox(mara))[0]).toEqual([
       'note',
       'Iden Vale noted about cue 1, too slow: “by half”',
     ]);
-    const now = await readInbox(db, mara.userId);
+    const now = await readInbox(crew.db, mara.userId);
     expect(now.unseen).toBe(before + 1);
-    await markSeen(db, mara.userId, now.entries[0]?.id ?? 0);
-    expect((await readInbox(db, mara.userId)).unseen).toBe(0);
-    await db.deleteFrom('shows').where('id', '=', f.id).execute();
+    await markSeen(crew.db, mara.userId, now.entries[0]?.id ?? 0);
+    expect((await readInbox(crew.db, mara.userId)).unseen).toBe(0);
+    await crew.db.deleteFrom('shows').where('id', '=', f.id).execute();
     expect((await inbox(mara))[0]?.[1]).toContain('by half');
     await tell(
-      db,
+      crew.db,
       { showId: null, showName: 'Harbour lights', from: mara },
       Array.from({ length: 450 }, (_, i) => ({
         userId: iden.userId,
@@ -144,7 +136,7 @@ describe('the inbox', () => {
         quiet: true as const,
       })),
     );
-    const { count } = await db
+    const { count } = await crew.db
       .selectFrom('inbox')
       .select((eb) => eb.fn.countAll<string>().as('count'))
       .where('user_id', '=', iden.userId)
@@ -152,7 +144,7 @@ describe('the inbox', () => {
     expect(Number(count)).toBe(400);
     expect((await inbox(iden))[0]?.[1]).toBe('n449');
     // Whose account is gone is told nothing, and nothing fails for it.
-    await tell(db, { showId: null, showName: 'x', from: mara }, [
+    await tell(crew.db, { showId: null, showName: 'x', from: mara }, [
       { userId: randomUUID(), kind: 'show', text: 'to nobody', place: null },
     ]);
   });
@@ -162,7 +154,7 @@ describe('what an inbox keeps, in which order, and of whom', () => {
   const from = tam;
   let show = '';
   beforeAll(async () => {
-    show = (await freshShow()).id;
+    show = (await crew.freshShow()).id;
   });
   const about = () => ({ showId: show, showName: 'Harbour lights', from });
   const said = (userId: string, text: string) => ({
@@ -171,7 +163,7 @@ describe('what an inbox keeps, in which order, and of whom', () => {
     text,
     place: { in: 'crew' } as never,
   });
-  const clear = () => db.deleteFrom('inbox').execute();
+  const clear = () => crew.db.deleteFrom('inbox').execute();
   beforeEach(clear);
 
   test('its person’s screens hear of it, with how it begins, or quietly; nobody hears of an account that is gone', async () => {
@@ -180,7 +172,7 @@ describe('what an inbox keeps, in which order, and of whom', () => {
     const heard: unknown[] = [];
     ears.on('notification', (n) => heard.push(JSON.parse(n.payload ?? 'null')));
     await ears.query(`listen ${MEMBERS_CHANNEL}`);
-    await tell(db, about(), [
+    await tell(crew.db, about(), [
       said(mara.userId, 'x'.repeat(600)),
       said(randomUUID(), 'gone'),
       { ...said(tam.userId, 'quiet'), quiet: true },
@@ -195,63 +187,72 @@ describe('what an inbox keeps, in which order, and of whom', () => {
 
   test('is read newest first, a hundred at once, and on from any of them', async () => {
     await tell(
-      db,
+      crew.db,
       about(),
       Array.from({ length: 130 }, (_, i) => said(mara.userId, `n${i}`)),
     );
-    const first = await readInbox(db, mara.userId);
+    const first = await readInbox(crew.db, mara.userId);
     expect([first.entries.length, first.entries[0]?.text, first.unseen]).toEqual([
       100,
       'n129',
       130,
     ]);
-    const rest = await readInbox(db, mara.userId, first.entries.at(-1)?.id);
+    const rest = await readInbox(crew.db, mara.userId, first.entries.at(-1)?.id);
     expect(rest.entries.map((e) => e.text)).toEqual(
       Array.from({ length: 30 }, (_, i) => `n${29 - i}`),
     );
-    expect((await readInbox(db, tam.userId)).entries).toEqual([]);
+    expect((await readInbox(crew.db, tam.userId)).entries).toEqual([]);
   });
 
   test('read up to an entry: that one and the older ones, of this person alone', async () => {
-    await tell(db, about(), [
+    await tell(crew.db, about(), [
       said(mara.userId, 'a'),
       said(mara.userId, 'b'),
       said(mara.userId, 'c'),
       said(tam.userId, 'd'),
     ]);
-    const { entries } = await readInbox(db, mara.userId);
-    await markSeen(db, mara.userId, entries[1]?.id ?? 0);
-    const after = await readInbox(db, mara.userId);
+    const { entries } = await readInbox(crew.db, mara.userId);
+    await markSeen(crew.db, mara.userId, entries[1]?.id ?? 0);
+    const after = await readInbox(crew.db, mara.userId);
     expect(after.entries.map((e) => [e.text, e.seen])).toEqual([
       ['c', false],
       ['b', true],
       ['a', true],
     ]);
-    expect([after.unseen, (await readInbox(db, tam.userId)).unseen]).toEqual([1, 1]);
+    expect([after.unseen, (await readInbox(crew.db, tam.userId)).unseen]).toEqual([1, 1]);
   });
 
   test('an ask is done where it is one’s own, and nowhere else', async () => {
-    await tell(db, about(), [said(mara.userId, 'a'), said(mara.userId, 'b')]);
-    const [b] = (await readInbox(db, mara.userId)).entries;
-    await markDone(db, tam.userId, b?.id ?? 0);
-    expect((await readInbox(db, mara.userId)).entries.map((e) => e.done)).toEqual([false, false]);
-    await markDone(db, mara.userId, b?.id ?? 0);
-    expect((await readInbox(db, mara.userId)).entries.map((e) => e.done)).toEqual([true, false]);
+    await tell(crew.db, about(), [said(mara.userId, 'a'), said(mara.userId, 'b')]);
+    const [b] = (await readInbox(crew.db, mara.userId)).entries;
+    await markDone(crew.db, tam.userId, b?.id ?? 0);
+    expect((await readInbox(crew.db, mara.userId)).entries.map((e) => e.done)).toEqual([
+      false,
+      false,
+    ]);
+    await markDone(crew.db, mara.userId, b?.id ?? 0);
+    expect((await readInbox(crew.db, mara.userId)).entries.map((e) => e.done)).toEqual([
+      true,
+      false,
+    ]);
   });
 
   test('keeps the newest four hundred; long words are cut, and who has no account has no inbox', async () => {
     await tell(
-      db,
+      crew.db,
       about(),
       Array.from({ length: 403 }, (_, i) => said(mara.userId, `n${i}`)),
     );
-    await tell(db, about(), [said(randomUUID(), 'nobody'), said(mara.userId, 'x'.repeat(700))]);
-    const rows = await db.selectFrom('inbox').select(['text']).orderBy('id').execute();
+    await tell(crew.db, about(), [
+      said(randomUUID(), 'nobody'),
+      said(mara.userId, 'x'.repeat(700)),
+    ]);
+    const rows = await crew.db.selectFrom('inbox').select(['text']).orderBy('id').execute();
     expect(rows).toHaveLength(400);
     expect(rows[0]?.text).toBe('n4');
     expect(rows.at(-1)?.text).toHaveLength(600);
-    await tell(db, about(), []);
-    await tell(db, about(), [said(randomUUID(), 'nobody')]);
-    expect(await db.selectFrom('inbox').select('id').execute()).toHaveLength(400);
+    await tell(crew.db, about(), []);
+    await tell(crew.db, about(), [said(randomUUID(), 'nobody')]);
+    expect(await crew.db.selectFrom('inbox').select('id').execute()).toHaveLength(400);
   });
 });

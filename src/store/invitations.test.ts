@@ -1,7 +1,6 @@
 /** Invitations by link: who comes in by one, as what, and until when. */
 import { randomUUID } from 'node:crypto';
 import { isRefusal } from '../core/refusal.ts';
-import { type Database } from './database.ts';
 import {
   acceptInvitation,
   accountByInvitation,
@@ -12,16 +11,9 @@ import {
   withdrawInvitation,
 } from './invitations.ts';
 import { listMembers, listShows, membership, roleOf, setMember } from './shows.ts';
-import { type Crew, email, gatherCrew, iden, mara, must, soon, tam } from './simulated-crew.ts';
+import { email, withCrew, iden, mara, must, soon, tam } from './simulated-crew.ts';
 
-let crew: Crew;
-let db: Database;
-let freshShow: Crew['freshShow'];
-beforeAll(async () => {
-  crew = await gatherCrew();
-  ({ db, freshShow } = crew);
-});
-afterAll(() => crew.drop());
+const crew = withCrew();
 
 const NOW = new Date('2026-11-24T19:30:00.000Z');
 const later = (ms: number): Date => new Date(NOW.getTime() + ms);
@@ -37,43 +29,45 @@ async function invited(
   show: string,
   more: Partial<Invite> = {},
 ): Promise<{ id: string; token: string }> {
-  const made = await invite(db, show, mara.userId, { ...PLAIN, ...more }, NOW);
+  const made = await invite(crew.db, show, mara.userId, { ...PLAIN, ...more }, NOW);
   if (isRefusal(made)) throw new Error(made.message);
   return made;
 }
 
 describe('invitations', () => {
   test('one brings one person in, in its role and until its end date; used again it is refused', async () => {
-    const { id } = await freshShow({});
+    const { id } = await crew.freshShow({});
     const { token } = must(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'operator',
         pages: [],
         memberUntil: soon(30),
         expiresAt: soon(7),
       }),
     );
-    expect(must(await readInvitation(db, token))).toMatchObject({
+    expect(must(await readInvitation(crew.db, token))).toMatchObject({
       show: 'Harbour lights',
       role: 'operator',
     });
-    expect(must(await acceptInvitation(db, token, tam.userId))).toMatchObject({
+    expect(must(await acceptInvitation(crew.db, token, tam.userId))).toMatchObject({
       showId: id,
       role: 'operator',
     });
-    expect(await roleOf(db, id, tam.userId)).toBe('operator');
-    expect(await acceptInvitation(db, token, iden.userId)).toMatchObject({
+    expect(await roleOf(crew.db, id, tam.userId)).toBe('operator');
+    expect(await acceptInvitation(crew.db, token, iden.userId)).toMatchObject({
       code: 'conflict',
       message: expect.stringContaining('used already'),
     });
-    expect(await roleOf(db, id, iden.userId)).toBeUndefined();
-    expect(await listInvitations(db, id)).toMatchObject([{ state: 'used', usedBy: 'Tam Brevik' }]);
+    expect(await roleOf(crew.db, id, iden.userId)).toBeUndefined();
+    expect(await listInvitations(crew.db, id)).toMatchObject([
+      { state: 'used', usedBy: 'Tam Brevik' },
+    ]);
   });
 
   test('whoever is in keeps the invitation for somebody else, up to the moment at which their own time is over', async () => {
-    const { id } = await freshShow({});
+    const { id } = await crew.freshShow({});
     const { token } = must(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'programmer',
         pages: [],
         memberUntil: null,
@@ -81,20 +75,20 @@ describe('invitations', () => {
       }),
     );
     const over = soon(2);
-    await setMember(db, id, email(tam), 'viewer', { until: over });
+    await setMember(crew.db, id, email(tam), 'viewer', { until: over });
     const before = new Date(over.getTime() - 1);
-    expect(await acceptInvitation(db, token, tam.userId, before)).toMatchObject({
+    expect(await acceptInvitation(crew.db, token, tam.userId, before)).toMatchObject({
       code: 'conflict',
       message: expect.stringContaining('as viewer'),
     });
-    expect(must(await acceptInvitation(db, token, tam.userId, over)).role).toBe('programmer');
-    expect(await roleOf(db, id, tam.userId)).toBe('programmer');
+    expect(must(await acceptInvitation(crew.db, token, tam.userId, over)).role).toBe('programmer');
+    expect(await roleOf(crew.db, id, tam.userId)).toBe('programmer');
   });
 
   test('two who open one link at once: one is in', async () => {
-    const { id } = await freshShow({});
+    const { id } = await crew.freshShow({});
     const { token } = must(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'viewer',
         pages: [],
         memberUntil: null,
@@ -102,50 +96,50 @@ describe('invitations', () => {
       }),
     );
     const done = await Promise.all([
-      acceptInvitation(db, token, tam.userId),
-      acceptInvitation(db, token, iden.userId),
+      acceptInvitation(crew.db, token, tam.userId),
+      acceptInvitation(crew.db, token, iden.userId),
     ]);
     expect(done.filter(isRefusal)).toHaveLength(1);
   });
 
   test('expired, withdrawn, unknown, or for somebody who is in already: refused in words', async () => {
-    const { id } = await freshShow({ tam: 'programmer' });
+    const { id } = await crew.freshShow({ tam: 'programmer' });
     const old = must(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'viewer',
         pages: [],
         memberUntil: null,
         expiresAt: soon(1),
       }),
     );
-    expect(await acceptInvitation(db, old.token, iden.userId, soon(2))).toMatchObject({
+    expect(await acceptInvitation(crew.db, old.token, iden.userId, soon(2))).toMatchObject({
       message: expect.stringContaining('ended on'),
     });
     const gone = must(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'viewer',
         pages: [],
         memberUntil: null,
         expiresAt: soon(1),
       }),
     );
-    must(await withdrawInvitation(db, id, gone.id));
-    expect(await readInvitation(db, gone.token)).toMatchObject({
+    must(await withdrawInvitation(crew.db, id, gone.id));
+    expect(await readInvitation(crew.db, gone.token)).toMatchObject({
       message: expect.stringContaining('withdrawn'),
     });
     const states = async (at?: Date): Promise<(string | undefined)[]> => {
-      const all = await listInvitations(db, id, at);
+      const all = await listInvitations(crew.db, id, at);
       return [old, gone].map(({ id: of }) => all.find((i) => i.id === of)?.state);
     };
     expect(await states()).toEqual(['open', 'withdrawn']);
     expect(await states(soon(2))).toEqual(['expired', 'withdrawn']);
-    expect(await readInvitation(db, 'made-up')).toMatchObject({ code: 'not-found' });
-    expect(await acceptInvitation(db, old.token, tam.userId)).toMatchObject({
+    expect(await readInvitation(crew.db, 'made-up')).toMatchObject({ code: 'not-found' });
+    expect(await acceptInvitation(crew.db, old.token, tam.userId)).toMatchObject({
       message: expect.stringContaining('already, as programmer'),
     });
-    expect(await roleOf(db, id, tam.userId)).toBe('programmer');
+    expect(await roleOf(crew.db, id, tam.userId)).toBe('programmer');
     expect(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'owner',
         pages: [],
         memberUntil: soon(3),
@@ -155,28 +149,35 @@ describe('invitations', () => {
   });
 
   test('the token is kept as its hash alone', async () => {
-    const { id } = await freshShow({});
+    const { id } = await crew.freshShow({});
     const { token } = must(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'viewer',
         pages: [],
         memberUntil: null,
         expiresAt: soon(1),
       }),
     );
-    const rows = await db.selectFrom('invitations').selectAll().where('show_id', '=', id).execute();
+    const rows = await crew.db
+      .selectFrom('invitations')
+      .selectAll()
+      .where('show_id', '=', id)
+      .execute();
     expect(JSON.stringify(rows)).not.toContain(token);
   });
 
   test('somebody without an account makes one by it; a known address is told to sign in', async () => {
-    const { id } = await freshShow({});
+    const { id } = await crew.freshShow({});
     const make = async (p: { name: string; email: string }): Promise<string> => {
       const userId = randomUUID();
-      await db.insertInto('user').values({ id: userId, name: p.name, email: p.email }).execute();
+      await crew.db
+        .insertInto('user')
+        .values({ id: userId, name: p.name, email: p.email })
+        .execute();
       return userId;
     };
     const { token } = must(
-      await invite(db, id, mara.userId, {
+      await invite(crew.db, id, mara.userId, {
         role: 'viewer',
         pages: [],
         memberUntil: null,
@@ -185,7 +186,7 @@ describe('invitations', () => {
     );
     expect(
       await accountByInvitation(
-        db,
+        crew.db,
         token,
         { name: 'X', email: email(tam), password: 'long enough' },
         make,
@@ -194,23 +195,25 @@ describe('invitations', () => {
     const address = `${randomUUID()}@tidewater.example`;
     const made = must(
       await accountByInvitation(
-        db,
+        crew.db,
         token,
         { name: 'Nell Strand', email: address.toUpperCase(), password: 'long enough' },
         make,
       ),
     );
-    must(await acceptInvitation(db, token, made.userId));
-    expect((await listMembers(db, id)).find((m) => m.email === address)).toMatchObject({
+    must(await acceptInvitation(crew.db, token, made.userId));
+    expect((await listMembers(crew.db, id)).find((m) => m.email === address)).toMatchObject({
       name: 'Nell Strand',
       role: 'viewer',
     });
   });
 
   test('an end date that has come ends it, for edits as well', async () => {
-    const f = await freshShow({ tam: 'programmer' });
-    await setMember(db, f.id, email(tam), 'programmer', { until: new Date(Date.now() - 1000) });
-    expect(await membership(db, f.id, tam.userId)).toBeUndefined();
+    const f = await crew.freshShow({ tam: 'programmer' });
+    await setMember(crew.db, f.id, email(tam), 'programmer', {
+      until: new Date(Date.now() - 1000),
+    });
+    expect(await membership(crew.db, f.id, tam.userId)).toBeUndefined();
     expect(
       await f.store.edit(f.id, tam, {
         edit: 'make-list',
@@ -218,23 +221,23 @@ describe('invitations', () => {
         editId: `e-${randomUUID()}`,
       }),
     ).toMatchObject({ code: 'not-found' });
-    expect((await listShows(db, tam.userId)).some((s) => s.id === f.id)).toBe(false);
-    expect(await setMember(db, f.id, email(mara), 'owner', { until: soon(2) })).toMatchObject({
+    expect((await listShows(crew.db, tam.userId)).some((s) => s.id === f.id)).toBe(false);
+    expect(await setMember(crew.db, f.id, email(mara), 'owner', { until: soon(2) })).toMatchObject({
       code: 'conflict',
     });
     // An owner on loan is none that a show could be left to.
-    await setMember(db, f.id, email(iden), 'owner', { until: soon(2) });
+    await setMember(crew.db, f.id, email(iden), 'owner', { until: soon(2) });
     for (const role of ['programmer', null] as const)
-      expect(await setMember(db, f.id, email(mara), role)).toMatchObject({ code: 'conflict' });
-    expect(await setMember(db, f.id, email(iden), 'viewer')).not.toHaveProperty('refused');
+      expect(await setMember(crew.db, f.id, email(mara), role)).toMatchObject({ code: 'conflict' });
+    expect(await setMember(crew.db, f.id, email(iden), 'viewer')).not.toHaveProperty('refused');
   });
 });
 
 describe('an invitation, at the numbers and moments themselves', () => {
   test('must end later than now, and so must the time of whoever accepts it; an owner stays', async () => {
-    const show = (await freshShow({})).id;
+    const show = (await crew.freshShow({})).id;
     const refused = (more: Partial<Invite>) =>
-      invite(db, show, mara.userId, { ...PLAIN, ...more }, NOW);
+      invite(crew.db, show, mara.userId, { ...PLAIN, ...more }, NOW);
     expect(await refused({ expiresAt: NOW })).toMatchObject({
       fields: { expiresAt: 'In the past.' },
     });
@@ -249,16 +252,18 @@ describe('an invitation, at the numbers and moments themselves', () => {
   });
 
   test('is open until the moment at which it ends', async () => {
-    const show = (await freshShow({})).id;
+    const show = (await crew.freshShow({})).id;
     const { token, id } = await invited(show);
-    expect(await readInvitation(db, token, later(WEEK_MS - 1))).toMatchObject({
+    expect(await readInvitation(crew.db, token, later(WEEK_MS - 1))).toMatchObject({
       show: 'Harbour lights',
       role: 'programmer',
       until: null,
     });
-    expect(await readInvitation(db, token, later(WEEK_MS))).toMatchObject({ code: 'conflict' });
+    expect(await readInvitation(crew.db, token, later(WEEK_MS))).toMatchObject({
+      code: 'conflict',
+    });
     const state = async (at: Date) =>
-      (await listInvitations(db, show, at)).find((i) => i.id === id)?.state;
+      (await listInvitations(crew.db, show, at)).find((i) => i.id === id)?.state;
     expect([await state(later(WEEK_MS - 1)), await state(later(WEEK_MS))]).toEqual([
       'open',
       'expired',
@@ -266,22 +271,29 @@ describe('an invitation, at the numbers and moments themselves', () => {
   });
 
   test('says what has become of it, and by whom; the newest stands first', async () => {
-    const show = (await freshShow({})).id;
+    const show = (await crew.freshShow({})).id;
     const used = await invited(show, { memberUntil: later(WEEK_MS) });
     const gone = await invited(show);
-    expect(await acceptInvitation(db, used.token, tam.userId, NOW)).toMatchObject({
+    expect(await acceptInvitation(crew.db, used.token, tam.userId, NOW)).toMatchObject({
       role: 'programmer',
     });
-    expect(await withdrawInvitation(db, show, gone.id)).toEqual({ role: 'programmer' });
+    expect(await withdrawInvitation(crew.db, show, gone.id)).toEqual({ role: 'programmer' });
     // What is used or withdrawn is not withdrawn again, nor from another show.
     for (const id of [used.id, gone.id])
-      expect(await withdrawInvitation(db, show, id)).toMatchObject({ code: 'conflict' });
+      expect(await withdrawInvitation(crew.db, show, id)).toMatchObject({ code: 'conflict' });
     const open = await invited(show);
-    expect(await withdrawInvitation(db, (await freshShow({})).id, open.id)).toMatchObject({
-      code: 'conflict',
-    });
+    expect(await withdrawInvitation(crew.db, (await crew.freshShow({})).id, open.id)).toMatchObject(
+      {
+        code: 'conflict',
+      },
+    );
     expect(
-      (await listInvitations(db, show, NOW)).map((i) => [i.id, i.state, i.usedBy, i.memberUntil]),
+      (await listInvitations(crew.db, show, NOW)).map((i) => [
+        i.id,
+        i.state,
+        i.usedBy,
+        i.memberUntil,
+      ]),
     ).toEqual([
       [open.id, 'open', null, null],
       [gone.id, 'withdrawn', null, null],
@@ -290,7 +302,7 @@ describe('an invitation, at the numbers and moments themselves', () => {
   });
 
   test('of a show there are at most two hundred that are open; those that are over do not count', async () => {
-    const show = (await freshShow({})).id;
+    const show = (await crew.freshShow({})).id;
     const row = (i: number, more: object) => ({
       id: randomUUID(),
       token_hash: randomUUID(),
@@ -306,7 +318,7 @@ describe('an invitation, at the numbers and moments themselves', () => {
       ...more,
     });
     const put = (count: number, more: object = {}): Promise<unknown> =>
-      db
+      crew.db
         .insertInto('invitations')
         .values(Array.from({ length: count }, (_, i) => row(i, more)))
         .execute();
@@ -315,8 +327,8 @@ describe('an invitation, at the numbers and moments themselves', () => {
     await put(5, { withdrawn_at: NOW });
     await put(5, { expires_at: NOW });
     await invited(show);
-    expect(await invite(db, show, mara.userId, PLAIN, NOW)).toMatchObject({ code: 'limit' });
+    expect(await invite(crew.db, show, mara.userId, PLAIN, NOW)).toMatchObject({ code: 'limit' });
     // Another show has its own.
-    await invited((await freshShow({})).id);
+    await invited((await crew.freshShow({})).id);
   });
 });

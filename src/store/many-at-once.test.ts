@@ -3,32 +3,14 @@ import { randomUUID } from 'node:crypto';
 import { isRefusal } from '../core/refusal.ts';
 import { type MutableShow } from '../core/show/show.ts';
 import { advance, ShowStore } from './commit.ts';
-import { type Database } from './database.ts';
 import { changesAfter, loadShow } from './shows.ts';
-import {
-  type Crew,
-  gatherCrew,
-  iden,
-  levelIn,
-  mara,
-  must,
-  recorded,
-  rowsOf,
-  tam,
-} from './simulated-crew.ts';
+import { withCrew, iden, levelIn, mara, must, recorded, rowsOf, tam } from './simulated-crew.ts';
 
-let crew: Crew;
-let db: Database;
-let freshShow: Crew['freshShow'];
-beforeAll(async () => {
-  crew = await gatherCrew();
-  ({ db, freshShow } = crew);
-});
-afterAll(() => crew.drop());
+const crew = withCrew();
 
 describe('unseen work', () => {
   test('an edit that would overwrite it is refused with both, and written as it was decided', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one, two] = await f.patched();
     const seen = await f.edit(mara, 'record-cue', {
       ...recorded(one, 1, 0.5),
@@ -81,7 +63,7 @@ describe('unseen work', () => {
   });
 
   test('everything left as the others made it is nothing to write, and that is said', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const [one] = await f.patched();
     const seen = await f.edit(mara, 'record-cue', recorded(one, 1, 0.5));
     const cueId = (await f.show()).cuesOf('main')[0]?.id;
@@ -102,7 +84,7 @@ describe('unseen work', () => {
   });
 
   test('every mix of mine and theirs ends as it was chosen, with the first number seen; a third change is asked again where mine would write over it', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const ids = (await f.patched()).slice(0, 2);
     const [one, two] = ids;
     await f.edit(mara, 'record-cue', {
@@ -158,9 +140,9 @@ describe('unseen work', () => {
 
 describe('many at once', () => {
   test('six people on two servers edit, undo and lose connections at random: all copies equal the database, and no change is lost', async () => {
-    const f = await freshShow();
+    const f = await crew.freshShow();
     const ids = await f.patched();
-    const stores = [new ShowStore(db), new ShowStore(db)];
+    const stores = [new ShowStore(crew.db), new ShowStore(crew.db)];
     let seed = 20261124;
     const random = (n: number): number => {
       seed = (seed * 1103515245 + 12345) % 2 ** 31;
@@ -170,13 +152,13 @@ describe('many at once', () => {
     /** One person's screen: a copy that follows the log, with holes while the connection is away. */
     const screens = await Promise.all(
       Array.from({ length: 6 }, async (_, i) => {
-        const copy = await loadShow(db, f.id);
+        const copy = await loadShow(crew.db, f.id);
         if (!copy) throw new Error('no show');
         return { copy, who: i % 2 === 0 ? mara : tam, away: false };
       }),
     );
     const follow = async (s: (typeof screens)[number]): Promise<void> => {
-      for (const change of await changesAfter(db, f.id, s.copy.seq)) advance(s.copy, change);
+      for (const change of await changesAfter(crew.db, f.id, s.copy.seq)) advance(s.copy, change);
     };
     const act = async (s: (typeof screens)[number], step: number): Promise<void> => {
       const store = stores[random(2)] as ShowStore;
@@ -198,11 +180,11 @@ describe('many at once', () => {
     };
     for (let step = 0; step < 40; step++) await Promise.all(screens.map((s) => act(s, step)));
     for (const s of screens) await follow(s);
-    const truth = rowsOf((await loadShow(db, f.id))?.show as MutableShow);
+    const truth = rowsOf((await loadShow(crew.db, f.id))?.show as MutableShow);
     for (const s of screens) expect(rowsOf(s.copy.show)).toEqual(truth);
     for (const store of stores)
       expect(rowsOf((await store.open(f.id))?.show as MutableShow)).toEqual(truth);
-    const log = await changesAfter(db, f.id, 1, 10_000);
+    const log = await changesAfter(crew.db, f.id, 1, 10_000);
     expect(log.map((c) => [c.seq, c.summary])).toEqual([...done].sort(([a], [b]) => a - b));
     expect(done.size).toBeGreaterThan(80);
   }, 60_000);
@@ -212,7 +194,7 @@ describe('nobody overwritten', () => {
   test.each([1, 2, 3])(
     'whatever people set, choose and lose their connection over, every value is one that somebody chose over what they had seen (seed %i)',
     async (first) => {
-      const f = await freshShow({ tam: 'programmer', iden: 'programmer' });
+      const f = await crew.freshShow({ tam: 'programmer', iden: 'programmer' });
       const ids = await f.patched();
       for (const n of [1, 2, 3])
         await f.edit(mara, 'record-cue', {
@@ -226,7 +208,7 @@ describe('nobody overwritten', () => {
         seed = (seed * 1103515245 + 12345) % 2 ** 31;
         return Math.floor((seed / 2 ** 31) * n);
       };
-      const stores = [new ShowStore(db), new ShowStore(db)];
+      const stores = [new ShowStore(crew.db), new ShowStore(crew.db)];
       const start = (await f.store.open(f.id))?.seq ?? 0;
       const people = [mara, tam, iden].map((who) => ({ who, seen: start, away: false }));
       /** By edit id: what its author meant for each value, what they had seen, and what they chose when asked. */
@@ -297,7 +279,7 @@ describe('nobody overwritten', () => {
         }
       };
       for (let step = 0; step < 25; step++) await Promise.all(people.map(act));
-      const log = await changesAfter(db, f.id, start, 10_000);
+      const log = await changesAfter(crew.db, f.id, start, 10_000);
       expect(log.length).toBeGreaterThan(30);
       let over = 0;
       for (const change of log) {

@@ -3,17 +3,13 @@ import { randomUUID } from 'node:crypto';
 import { ShowStore } from './commit.ts';
 import { mergeInto, otherFromShow, previewMerge } from './coming-together.ts';
 import { copyShow } from './copies.ts';
-import { gatherCrew, mara, must, type Crew } from './simulated-crew.ts';
+import { withCrew, mara, must } from './simulated-crew.ts';
 import { createShow } from './shows.ts';
 
-let crew: Crew;
+const crew = withCrew();
 let store: ShowStore;
 const NOTHING_DECIDED = { rules: [], choices: {} };
-beforeAll(async () => {
-  crew = await gatherCrew();
-  store = new ShowStore(crew.db);
-});
-afterAll(() => crew.drop());
+beforeAll(() => void (store = new ShowStore(crew.db)));
 
 const fresh = async (name: string): Promise<string> =>
   must(await createShow(crew.db, mara.userId, name)).id;

@@ -39,8 +39,7 @@ export interface Crew {
   freshShow: (roles?: Partial<Record<'tam' | 'iden', Role>>) => Promise<CrewShow>;
 }
 
-/** Mara, Tam and Iden with accounts, in a database of their own. */
-export async function gatherCrew(): Promise<Crew> {
+async function gatherCrew(): Promise<Crew> {
   const { url, db, drop } = await ownDatabase();
   await db
     .insertInto('user')
@@ -76,6 +75,14 @@ export async function gatherCrew(): Promise<Crew> {
     };
   };
   return { url, db, drop, freshShow };
+}
+
+/** Mara, Tam and Iden with accounts, in a database of their own, for all tests of a file: there before the first, gone after the last. */
+export function withCrew(): Crew {
+  const crew = {} as Crew;
+  beforeAll(async () => void Object.assign(crew, await gatherCrew()));
+  afterAll(() => crew.drop());
+  return crew;
 }
 
 /** What records one intensity into a cue of the main list. */

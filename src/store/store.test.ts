@@ -4,24 +4,17 @@ import { sql } from 'kysely';
 import { isRefusal } from '../core/refusal.ts';
 import { newShowRows } from '../core/rig/defaults.ts';
 import { ShowStore } from './commit.ts';
-import { connect, type Database } from './database.ts';
+import { connect } from './database.ts';
 import { listen, type Feed } from './feed.ts';
 import { migrate, sheetsFromPages } from './migrate.ts';
 import { copyShow } from './copies.ts';
 import { packedTables } from './packs.ts';
 import { changesAfter, createShow, listShows, loadShow, setMember, writeRows } from './shows.ts';
-import { email, gatherCrew, iden, mara, must, tam, type Crew } from './simulated-crew.ts';
+import { email, withCrew, iden, mara, must, tam } from './simulated-crew.ts';
 import { issueTicket, readTicket } from './ticket.ts';
 import { until } from '../core/testing/until.ts';
 
-let crew: Crew;
-let db: Database;
-let url = '';
-beforeAll(async () => {
-  crew = await gatherCrew();
-  ({ db, url } = crew);
-});
-afterAll(() => crew.drop());
+const crew = withCrew();
 
 const freshShow = async (): Promise<string> => (await crew.freshShow()).id;
 const patch = (first: number, quantity = 2) => ({
@@ -31,34 +24,34 @@ const patch = (first: number, quantity = 2) => ({
 });
 
 test('migrating twice changes nothing', async () => {
-  await expect(migrate(db)).resolves.toBeUndefined();
+  await expect(migrate(crew.db)).resolves.toBeUndefined();
 });
 
 test('an edit is written, logged, and read back row by row', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   const done = must(await store.edit(id, mara, patch(1)));
   expect(done).toMatchObject({ seq: 1, summary: expect.stringContaining('Patched 2 fixtures') });
   const copy = await store.open(id);
-  const loaded = await loadShow(db, id);
+  const loaded = await loadShow(crew.db, id);
   expect(loaded?.seq).toBe(1);
   expect(
     [...(loaded?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id)),
   ).toEqual(
     [...(copy?.show.rows() ?? [])].map((r) => r.row).sort((a, b) => a.id.localeCompare(b.id)),
   );
-  expect((await changesAfter(db, id, 0)).map((c) => [c.seq, c.userName, c.edit])).toEqual([
+  expect((await changesAfter(crew.db, id, 0)).map((c) => [c.seq, c.userName, c.edit])).toEqual([
     [1, 'Mara Kell', 'patch-fixtures'],
   ]);
 });
 
 test.each([500, 501, 1000])('a copy that is %s changes behind has all of them', async (count) => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   await store.open(id);
   // Another web process has written meanwhile.
   const numbers = Array.from({ length: count }, (_, i) => i + 1);
-  await db
+  await crew.db
     .insertInto('changes')
     .values(
       numbers.map((seq) => ({
@@ -87,12 +80,12 @@ test.each([500, 501, 1000])('a copy that is %s changes behind has all of them', 
 
 test('the same edit id twice is one edit', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   const request = patch(1);
   const first = must(await store.edit(id, mara, request));
   const second = must(await store.edit(id, mara, request));
   expect(second.seq).toBe(first.seq);
-  expect((await changesAfter(db, id, 0)).length).toBe(1);
+  expect((await changesAfter(crew.db, id, 0)).length).toBe(1);
   expect(await store.edit(id, tam, request)).toMatchObject({
     refused: true,
     code: 'conflict',
@@ -101,7 +94,7 @@ test('the same edit id twice is one edit', async () => {
 
 test('the same edit id at the same moment, from two processes, is one edit and the same answer', async () => {
   const id = await freshShow();
-  const [a, b] = [new ShowStore(db), new ShowStore(db)];
+  const [a, b] = [new ShowStore(crew.db), new ShowStore(crew.db)];
   for (let round = 0; round < 5; round++) {
     const request = patch(1 + round * 10);
     const answers = (
@@ -110,18 +103,18 @@ test('the same edit id at the same moment, from two processes, is one edit and t
     expect(
       new Set(answers.map((r) => JSON.stringify([r.seq, r.summary, r.changes.length]))).size,
     ).toBe(1);
-    expect((await changesAfter(db, id, 0)).length).toBe(round + 1);
+    expect((await changesAfter(crew.db, id, 0)).length).toBe(round + 1);
   }
 });
 
 test('a viewer’s edit, a stranger’s, and one on a show that is not there are refused and change nothing', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   expect(await store.edit(id, iden, patch(1))).toMatchObject({
     refused: true,
     code: 'forbidden',
   });
-  await setMember(db, id, email(iden), null);
+  await setMember(crew.db, id, email(iden), null);
   expect(await store.edit(id, iden, patch(1))).toMatchObject({
     refused: true,
     code: 'not-found',
@@ -130,12 +123,12 @@ test('a viewer’s edit, a stranger’s, and one on a show that is not there are
     refused: true,
     code: 'not-found',
   });
-  expect(await changesAfter(db, id, 0)).toEqual([]);
+  expect(await changesAfter(crew.db, id, 0)).toEqual([]);
 });
 
 test('a preview answers with consequences and writes nothing', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   must(await store.edit(id, mara, patch(1)));
   const fixtureId = [...((await store.open(id))?.show.fixtures.keys() ?? [])][0];
   const record = (number: number, level: number, preview = false) =>
@@ -155,20 +148,24 @@ test('a preview answers with consequences and writes nothing', async () => {
   );
   const preview = must(await record(2000, 0.9, true));
   expect(preview.consequences?.map((c) => c.number)).toEqual([3000]);
-  expect((await loadShow(db, id))?.show.cuesOf('main').length).toBe(2);
+  expect((await loadShow(crew.db, id))?.show.cuesOf('main').length).toBe(2);
 });
 
 test('two processes editing at once lose nothing and agree', async () => {
   const id = await freshShow();
-  const a = new ShowStore(db);
-  const b = new ShowStore(connect(url, 4).db);
+  const a = new ShowStore(crew.db);
+  const b = new ShowStore(connect(crew.url, 4).db);
   const results = await Promise.all(
     Array.from({ length: 20 }, (_, i) =>
       (i % 2 ? a : b).edit(id, i % 2 ? mara : tam, patch(100 + i * 10)),
     ),
   );
   expect(results.every((r) => !isRefusal(r))).toBe(true);
-  const [fromA, fromB, fromRows] = [await a.open(id), await b.open(id), await loadShow(db, id)];
+  const [fromA, fromB, fromRows] = [
+    await a.open(id),
+    await b.open(id),
+    await loadShow(crew.db, id),
+  ];
   expect([fromA?.seq, fromB?.seq, fromRows?.seq]).toEqual([20, 20, 20]);
   for (const copy of [fromA, fromB, fromRows]) expect(copy?.show.fixtures.size).toBe(40);
   await b.db.destroy();
@@ -176,7 +173,7 @@ test('two processes editing at once lose nothing and agree', async () => {
 
 test('of two that want the same number, one gets it and the other is told', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   const results = await Promise.all([
     store.edit(id, mara, patch(1)),
     store.edit(id, tam, patch(1)),
@@ -186,15 +183,15 @@ test('of two that want the same number, one gets it and the other is told', asyn
 
 test('undo is per person, is logged, and can be redone', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   must(await store.edit(id, mara, patch(1)));
   must(await store.edit(id, tam, patch(10)));
   expect(must(await store.reverse(id, mara, 'undo', 'undo-1')).summary).toMatch(/^Undid: Patched/);
   expect(
-    [...((await loadShow(db, id))?.show.fixtures.values() ?? [])].map((f) => f.number).sort(),
+    [...((await loadShow(crew.db, id))?.show.fixtures.values() ?? [])].map((f) => f.number).sort(),
   ).toEqual([10, 11]);
   must(await store.reverse(id, mara, 'redo', 'redo-1'));
-  expect((await loadShow(db, id))?.show.fixtures.size).toBe(4);
+  expect((await loadShow(crew.db, id))?.show.fixtures.size).toBe(4);
   expect(await store.reverse(id, mara, 'redo', 'redo-2')).toMatchObject({
     refused: true,
     code: 'nothing',
@@ -203,7 +200,7 @@ test('undo is per person, is logged, and can be redone', async () => {
 
 test('undo is refused where somebody has built on it', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   must(await store.edit(id, mara, patch(1)));
   const fixture = [...((await store.open(id))?.show.fixtures.values() ?? [])][0];
   must(
@@ -221,13 +218,13 @@ test('undo is refused where somebody has built on it', async () => {
 
 test('listeners hear of every change, and of having been away', async () => {
   const id = await freshShow();
-  const store = new ShowStore(db);
+  const store = new ShowStore(crew.db);
   const heard: number[] = [];
   let connections = 0;
   let feed: Feed | undefined;
   await new Promise<void>((resolve) => {
     feed = listen(
-      url,
+      crew.url,
       (_channel, payload) =>
         (payload as { show: string; seq: number }).show === id &&
         heard.push((payload as { seq: number }).seq),
@@ -239,7 +236,7 @@ test('listeners hear of every change, and of having been away', async () => {
   await until(() => heard.length === 2);
   expect(heard).toEqual([1, 2]);
   // The server ends the connection, as a restart of it would.
-  const admin = connect(url, 1);
+  const admin = connect(crew.url, 1);
   await admin.pool.query(
     "select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen wingman_air%' and pid <> pg_backend_pid()",
   );
@@ -252,22 +249,24 @@ test('listeners hear of every change, and of having been away', async () => {
 
 test('a show keeps an owner; the renamed show is renamed in the list', async () => {
   const id = await freshShow();
-  expect(await setMember(db, id, email(mara), 'viewer')).toMatchObject({
+  expect(await setMember(crew.db, id, email(mara), 'viewer')).toMatchObject({
     refused: true,
     code: 'conflict',
   });
-  expect(await setMember(db, id, 'nobody@tidewater.example', 'viewer')).toMatchObject({
+  expect(await setMember(crew.db, id, 'nobody@tidewater.example', 'viewer')).toMatchObject({
     refused: true,
     code: 'not-found',
   });
   must(
-    await new ShowStore(db).edit(id, mara, {
+    await new ShowStore(crew.db).edit(id, mara, {
       edit: 'change-show',
       params: { set: { name: 'Harbour, again' } },
       editId: `e-${randomUUID()}`,
     }),
   );
-  expect((await listShows(db, mara.userId)).find((s) => s.id === id)?.name).toBe('Harbour, again');
+  expect((await listShows(crew.db, mara.userId)).find((s) => s.id === id)?.name).toBe(
+    'Harbour, again',
+  );
 });
 
 test('300 rows more than a statement takes go in', async () => {
@@ -278,8 +277,8 @@ test('300 rows more than a statement takes go in', async () => {
     before: null,
     after: { id: `g${i}`, number: i + 1, name: 'G', fixtures: [] },
   }));
-  const made = must(await createShow(db, mara.userId, 'Many', '', [...rows, ...big]));
-  expect((await loadShow(db, made.id))?.show.groups.size).toBe(10_300);
+  const made = must(await createShow(crew.db, mara.userId, 'Many', '', [...rows, ...big]));
+  expect((await loadShow(crew.db, made.id))?.show.groups.size).toBe(10_300);
 });
 
 const ODD_NAME = 'tab\there, back\\slash \\n, line\nend\r\n, “quotes” \\. and \u{1f3ad}';
@@ -295,8 +294,8 @@ const manyNotes = (count: number) => [
 
 test('a large table of a new show is packed, and read as it was, whatever stands in it', async () => {
   const rows = manyNotes(3000);
-  const made = must(await createShow(db, mara.userId, 'Many', '', rows));
-  const read = await loadShow(db, made.id);
+  const made = must(await createShow(crew.db, mara.userId, 'Many', '', rows));
+  const read = await loadShow(crew.db, made.id);
   const groups = [...(read?.show.groups.values() ?? [])].sort((x, y) => x.number - y.number);
   expect(groups).toHaveLength(3000);
   expect(groups[7]).toEqual(rows.find((r) => r.id === 'many-7\\t')?.after);
@@ -304,17 +303,17 @@ test('a large table of a new show is packed, and read as it was, whatever stands
   expect(await rowByRow(made.id)).toBe(rows.length - 3000);
 });
 const rowByRow = async (id: string): Promise<number> =>
-  (await db.selectFrom('show_rows').select('id').where('show_id', '=', id).execute()).length;
+  (await crew.db.selectFrom('show_rows').select('id').where('show_id', '=', id).execute()).length;
 
 test('what is changed, deleted and made again over packed rows is there as row by row it would be; so in a copy', async () => {
-  const made = must(await createShow(db, mara.userId, 'Many', '', manyNotes(3000)));
+  const made = must(await createShow(crew.db, mara.userId, 'Many', '', manyNotes(3000)));
   const known = new Map<string, unknown>(
     manyNotes(3000).flatMap((r) => (r.table === 'groups' ? [[r.id, r.after]] : [])),
   );
   let chance = 7;
   const next = (below: number): number => (chance = (chance * 48_271) % 2_147_483_647) % below;
   const groupsIn = async (id: string): Promise<Map<string, unknown>> =>
-    new Map((await loadShow(db, id))?.show.groups ?? []);
+    new Map((await loadShow(crew.db, id))?.show.groups ?? []);
   for (let step = 0; step < 40; step++) {
     const changes = new Map<string, unknown>();
     for (let i = 0; i < 20; i++) {
@@ -322,7 +321,7 @@ test('what is changed, deleted and made again over packed rows is there as row b
       changes.set(id, next(3) === 0 ? null : { id, number: step + 1, name: `${i}`, fixtures: [] });
     }
     await writeRows(
-      db,
+      crew.db,
       made.id,
       [...changes].map(([id, after]) => ({
         table: 'groups' as const,
@@ -336,27 +335,29 @@ test('what is changed, deleted and made again over packed rows is there as row b
       else known.set(id, after);
   }
   expect(await groupsIn(made.id)).toEqual(known);
-  const copy = must(await copyShow(new ShowStore(db), made.id, mara.userId, 'Many, once more'));
+  const copy = must(
+    await copyShow(new ShowStore(crew.db), made.id, mara.userId, 'Many, once more'),
+  );
   expect(await groupsIn(copy.id)).toEqual(known);
 });
 
 test('rows go with their show, and those of others stay', async () => {
   const [gone, stays] = [await freshShow(), await freshShow()];
-  const packed = must(await createShow(db, mara.userId, 'Many', '', manyNotes(3000))).id;
+  const packed = must(await createShow(crew.db, mara.userId, 'Many', '', manyNotes(3000))).id;
   const before = await rowByRow(stays);
   expect(await rowByRow(gone)).toBeGreaterThan(0);
-  await db.deleteFrom('shows').where('id', 'in', [gone, packed]).execute();
+  await crew.db.deleteFrom('shows').where('id', 'in', [gone, packed]).execute();
   expect([await rowByRow(gone), await rowByRow(stays)]).toEqual([0, before]);
-  expect(await packedTables(db, packed)).toEqual(new Set());
+  expect(await packedTables(crew.db, packed)).toEqual(new Set());
 });
 
 test('packed rows are part of their transaction: what fails later leaves none of them', async () => {
   const lying = () =>
     sql`select (select count(*) from show_rows) as rows, (select count(*) from show_packs) as packs`
-      .execute(db)
+      .execute(crew.db)
       .then((r) => r.rows);
   const before = await lying();
-  const failed = db.transaction().execute(async (trx) => {
+  const failed = crew.db.transaction().execute(async (trx) => {
     await createShow(trx, mara.userId, 'Many', '', manyNotes(3000));
     throw new Error('later');
   });
@@ -409,23 +410,23 @@ test('control pages of an earlier version become sheets: as rows, and in the log
   };
   // As that version wrote them.
   await sql`insert into show_rows (show_id, tbl, id, data)
-    values (${id}, 'pages', 'page-1', ${JSON.stringify(page)})`.execute(db);
+    values (${id}, 'pages', 'page-1', ${JSON.stringify(page)})`.execute(crew.db);
   await sql`insert into changes (show_id, seq, edit_id, user_id, user_name, edit, summary, rows)
     values (${id}, 1, 'e-page', ${mara.userId}, 'Mara Kell', 'set-page', 'Made page “The service”: 1 button',
       ${JSON.stringify([{ table: 'pages', id: 'page-1', before: null, after: page }])})`.execute(
-    db,
+    crew.db,
   );
-  await db.updateTable('shows').set({ seq: 1 }).where('id', '=', id).execute();
-  await sheetsFromPages(db as never);
-  const loaded = await loadShow(db, id);
+  await crew.db.updateTable('shows').set({ seq: 1 }).where('id', '=', id).execute();
+  await sheetsFromPages(crew.db as never);
+  const loaded = await loadShow(crew.db, id);
   expect([...(loaded?.show.sheets.values() ?? [])]).toMatchObject([{ id: 'page-1', number: 1 }]);
   expect([...(loaded?.show.sheetpieces.values() ?? [])]).toMatchObject([
     { sheet: 'page-1', label: 'Next', is: { kind: 'list', list: 'main', press: 'go' } },
   ]);
-  const [told] = await changesAfter(db, id, 0);
+  const [told] = await changesAfter(crew.db, id, 0);
   expect(told?.rows.map((r) => r.table)).toEqual(['sheets', 'sheetpieces']);
   // What was done to the page can be undone as what was done to its sheet.
-  const undone = must(await new ShowStore(db).reverse(id, mara, 'undo', `e-${randomUUID()}`));
+  const undone = must(await new ShowStore(crew.db).reverse(id, mara, 'undo', `e-${randomUUID()}`));
   expect(undone.summary).toContain('Undid');
-  expect((await loadShow(db, id))?.show.sheets.size).toBe(0);
+  expect((await loadShow(crew.db, id))?.show.sheets.size).toBe(0);
 });

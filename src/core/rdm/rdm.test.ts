@@ -80,6 +80,20 @@ test('what is written is read, also through Art-Net; one changed byte is noticed
   expect(isUid(uidText(uidBytes(UNIT)))).toBe(true);
 });
 
+test('a message carries 231 bytes and none more (E1.20 clause 6.2.11): what it cannot carry is left out', () => {
+  const long = rdmPacket({
+    to: UNIT,
+    from: DESK,
+    transaction: 1,
+    port: 1,
+    command: COMMAND.setResponse,
+    parameter: PARAMETER.deviceInfo,
+    data: new Uint8Array(300).fill(7),
+  });
+  expect(readRdm(long)?.data).toHaveLength(231);
+  expect([long.length, long[2], long[23]]).toEqual([257, 255, 231]);
+});
+
 test('who hangs there is asked and told, byte by byte, in packets of 200', () => {
   const request = artTodRequest(0x123);
   expect([request.length, hex(request.subarray(8, 12)), hex(request.subarray(20, 25))]).toEqual([

@@ -1,5 +1,5 @@
 /** Timecode as sound at the machine of the player, by a file in the place of a cable. */
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { freshLtc, ltcSound, readLtc } from '../../core/timecode/ltc.ts';
@@ -8,18 +8,24 @@ import { monoWav } from '../../core/sounds/wav.ts';
 import { simulatedInput } from './inputs.ts';
 
 const HZ = 48_000;
+let folder = '';
 const folderWith = (name: string, bytes: Uint8Array): string => {
-  const folder = mkdtempSync(join(tmpdir(), 'wingman-input-'));
   writeFileSync(join(folder, name), bytes);
   return folder;
 };
 
-beforeEach(() => jest.useFakeTimers());
-afterEach(() => jest.useRealTimers());
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'wingman-input-'));
+  jest.useFakeTimers();
+});
+afterEach(() => {
+  jest.useRealTimers();
+  rmSync(folder, { recursive: true, force: true });
+});
 
 test('a file is heard as fast as it would come, and the time in it is read', () => {
   const frames = Array.from({ length: 60 }, (_, i) => timecodeOf(90_000 + i, '25'));
-  const folder = folderWith('time-in.wav', monoWav(ltcSound(frames, HZ), HZ));
+  folderWith('time-in.wav', monoWav(ltcSound(frames, HZ), HZ));
   const reader = freshLtc();
   const times: string[] = [];
   const input = simulatedInput(
