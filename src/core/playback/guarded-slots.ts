@@ -1,6 +1,6 @@
 /**
  * Between what plays and what hands hold: guarded slots stay as playback had them, whatever plays; hands still move
- * them (docs/playback.md, Guarded; guarded.test.ts). Let off, they fade to what plays by then.
+ * them (docs/playback.md, Guarded; guards.test.ts). Let off, they fade to what plays by then.
  */
 import { clamp } from '../numbers.ts';
 import { curveIndex, Fades, type Work } from './fades.ts';
