@@ -64,13 +64,14 @@ test('what a port does, what is wrong with it, and who we are stand there too', 
       out(0x123, { merges: true }),
       out(0x124, { active: false, fault: 'short circuit' }),
       { way: 'in', portAddress: 0x125, active: true, merges: false, fault: 'receive errors' },
+      { way: 'in', portAddress: 0x126, active: false, merges: false, fault: '' },
     ],
   });
   expect(packet[23]).toBe(2);
-  expect([...packet.subarray(174, 176)]).toEqual([0xc0, 0x80]);
+  expect([...packet.subarray(174, 176)]).toEqual([0xc0, 0xc0]);
   expect([...packet.subarray(178, 182)]).toEqual([0x84, 0, 0, 0]);
   expect([...packet.subarray(182, 186)]).toEqual([0x88, 0x04, 0, 0]);
-  expect(packet[186]).toBe(5);
+  expect([...packet.subarray(186, 190)]).toEqual([5, 6, 0, 0]);
   expect(packet[200]).toBe(1);
   expect(hex(packet.subarray(201, 207))).toBe('020a0b0c0d0e');
   expect([packet[211], packet[212]]).toEqual([2, 8]);
