@@ -10,6 +10,7 @@ import { notice } from './messages';
 import { lockedHere } from './run';
 import { useScreen } from './store';
 import { noteRecorded } from './taken';
+import { makeTurns } from './turns';
 import { askUnseen } from './unseen';
 import { dropUnsent, keepUnsent, sendingNow, type Unsent } from './unsent';
 
@@ -46,6 +47,12 @@ export async function settled(): Promise<void> {
   await Promise.all(underway);
   await settle(lastOwn);
 }
+
+/**
+ * Edits and undos of a screen reach the house in the order in which they were made: of two of one field, the last one
+ * counts (edits.test.ts). Whoever the house does not answer lets the others go ahead.
+ */
+const takeTurn = makeTurns();
 
 /** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
 export function edit(
@@ -106,8 +113,7 @@ async function sendEdit(
   const choices = decided ? { decided, decidedAt } : {};
   const body = JSON.stringify({ edit: name, params, editId, seen, ...choices });
   let kept: boolean | undefined;
-  sendingNow(editId, true);
-  const answer = await post(showId, body, () => {
+  const keep = (): void => {
     kept ??= keepUnsent({
       editId,
       showId,
@@ -118,7 +124,19 @@ async function sendEdit(
       summary: wordsOf(name, params),
       at: new Date().toISOString(),
     });
+  };
+  sendingNow(editId, true);
+  const turn = takeTurn();
+  if (turn.before) {
+    // While it waits a reload does not lose it either.
+    keep();
+    await turn.before;
+  }
+  const answer = await post(showId, body, () => {
+    keep();
+    turn.end();
   });
+  turn.end();
   sendingNow(editId, false);
   if (!(answer instanceof ApiError)) {
     dropUnsent(editId);
@@ -191,11 +209,14 @@ export function tryEdit(
     : planned;
 }
 
-const undoAt = (body: object): Promise<EditAnswer> =>
-  api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, {
+async function undoAt(body: object): Promise<EditAnswer> {
+  const turn = takeTurn();
+  await turn.before;
+  return api<EditAnswer>(`/api/shows/${useScreen.getState().showId}/undo`, {
     method: 'POST',
     body: JSON.stringify(body),
-  });
+  }).finally(turn.end);
+}
 
 const short = (text: string): string => (text.length > 34 ? `${text.slice(0, 33)}…` : text);
 
