@@ -47,7 +47,8 @@ const OPERATORS: Readonly<Record<string, string>> = {
   '??': '&&',
 };
 /** What no unit can run, and what is itself a test or made for one: a process’s own beginning is run by the journeys. */
-const NOT_SEEN = /\/main\.ts$|process\.ts$|\.test\.tsx?$|\.d\.ts$|\/testing\/|simulated-|two-cards/;
+const NOT_SEEN =
+  /\/main\.ts$|process\.ts$|\.test\.tsx?$|\.d\.ts$|\/testing\/|\/golden\.ts$|simulated-|two-cards/;
 
 function sources(folder: string): string[] {
   return readdirSync(folder).flatMap((name) => {

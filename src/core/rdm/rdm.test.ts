@@ -240,6 +240,30 @@ describe('a simulated unit', () => {
     expect(asks(r, COMMAND.set, parameter, data)?.port).toBe(RESPONSE.nack);
     expect(r).toEqual(unit());
   });
+  test('has one sensor, of its temperature in whole degrees (E1.20 clauses 10.7.1, 10.7.2), and no second', () => {
+    const r = unit();
+    const told = (parameter: number, sensor: number) =>
+      hex(asks(r, COMMAND.get, parameter, [sensor])?.data ?? of(''));
+    // Number, type, unit, prefix; the range and what is usual; nothing is recorded; its name.
+    expect(told(PARAMETER.sensorDefinition, 0)).toBe(
+      '00' +
+        '00' +
+        '01' +
+        '00' +
+        '0000' +
+        '0078' +
+        '0000' +
+        '005a' +
+        '00' +
+        hex(Buffer.from('Temperature')),
+    );
+    expect(told(PARAMETER.sensorValue, 0)).toBe('00' + '0028' + '000000000000');
+    for (const parameter of [PARAMETER.sensorDefinition, PARAMETER.sensorValue])
+      expect(asks(r, COMMAND.get, parameter, [1])).toMatchObject({
+        port: RESPONSE.nack,
+        data: of('0006'),
+      });
+  });
   test('does not hear what is for another', () => {
     const other = rdmPacket({
       to: '7ff1:00000008',
