@@ -53,6 +53,10 @@ export async function settled(): Promise<void> {
  * counts (edits.test.ts). Whoever the house does not answer lets the others go ahead.
  */
 const takeTurn = makeTurns();
+/** What keeps those that wait for their turn when the page goes. Before, other windows of this browser would offer them. */
+const waiting = new Set<() => void>();
+if (typeof window !== 'undefined')
+  window.addEventListener('pagehide', () => waiting.forEach((keep) => keep()));
 
 /** Changes the show. A lost answer is asked for again under the same id, so nothing happens twice. */
 export function edit(
@@ -128,9 +132,9 @@ async function sendEdit(
   sendingNow(editId, true);
   const turn = takeTurn();
   if (turn.before) {
-    // While it waits a reload does not lose it either.
-    keep();
+    waiting.add(keep);
     await turn.before;
+    waiting.delete(keep);
   }
   const answer = await post(showId, body, () => {
     keep();
