@@ -287,6 +287,15 @@ test('saved at any moment, another player goes on from it, and does what it is t
     { numRuns },
   ));
 
+test('saved while the next step of a chase is on its way to the lists, it goes on with that step', async () => {
+  const first = desk(made());
+  take(first, { command: { command: 'go', list: 'Chase' }, pass_s: 0.3 });
+  // By this speed the step is over already.
+  take(first, { command: { command: 'chase-speed', list: 'Chase', bpm: 200 }, pass_s: 0 });
+  const kept = readSaved(JSON.parse(JSON.stringify(await first.live.saved())));
+  goOnAlike(first, desk(first.show, kept?.saved, 0.3), []);
+});
+
 /** Patches two dimmers that nothing plays. */
 const patch = (d: Desk): void =>
   d.edit({ ...mara, role: 'owner' }, 'patch-fixtures', {

@@ -50,8 +50,9 @@ export function desk(
       Promise.resolve(sent.problem ?? (sent.midi.push(bytes), undefined)),
   };
   let copied: ((value: never) => void) | undefined;
+  // In their order, as between threads: what had come before a copy was made is heard before it (goes-on.test.ts).
   const conductor: Conductor = new Conductor((m) =>
-    m.is === 'copied' ? copied?.(m.copy as never) : queue.push(() => live.heard(m)),
+    queue.push(m.is === 'copied' ? () => copied?.(m.copy as never) : () => live.heard(m)),
   );
   const queue: (() => void)[] = [];
   const drain = (): void => {
@@ -66,6 +67,7 @@ export function desk(
         new Promise((resolve) => {
           copied = resolve;
           conductor.handle({ do: 'copy', showId: 'show', id: 1 }, now_s);
+          drain();
         }),
     },
     audience: {
