@@ -1,9 +1,9 @@
 /** Drawing, naming and deleting areas of the stage floor. */
-import { wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import { AreaRow } from './rows.ts';
@@ -16,8 +16,8 @@ export const setArea = defineEdit({
   params: z.object({ id: idOf('areas').optional(), set }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const old = p.id === undefined ? undefined : show.areas.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('areas');
+    const old = oldRowFor(show, 'areas', p.id);
+    if (isRefusal(old)) return old;
     const others = [...show.areas.values()].filter((a) => a.id !== old?.id);
     const same = others.find((a) => a.name.toLowerCase() === p.set.name.toLowerCase());
     if (same)
@@ -39,9 +39,9 @@ export const deleteArea = defineEdit({
   params: z.object({ id: idOf('areas') }),
   roles: EDITORS,
   plan: (show, { id }) => {
-    const area = show.areas.get(id);
-    return area
-      ? { changes: [deleteRow('areas', area)], summary: `Deleted area “${area.name}”` }
-      : wasDeleted('areas', 'already');
+    const area = rowFor(show, 'areas', id, 'already');
+    return isRefusal(area)
+      ? area
+      : { changes: [deleteRow('areas', area)], summary: `Deleted area “${area.name}”` };
   },
 });

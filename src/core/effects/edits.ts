@@ -1,5 +1,5 @@
 /** Effects of the show: made, changed under the cues that run them, deleted with their levels kept. */
-import { rowFor, wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { numberAfter, numberTaken } from '../show/numbered.ts';
 import { z } from 'zod';
 import { formatCueNumber } from '../cues/number.ts';
@@ -32,8 +32,8 @@ export const setEffect = defineEdit({
   params: SetEffect,
   roles: EDITORS,
   plan: (show, { id, as, set }, { newId }) => {
-    const old = id === undefined ? undefined : show.effects.get(id);
-    if (id !== undefined && !old) return wasDeleted('effects');
+    const old = oldRowFor(show, 'effects', id);
+    if (isRefusal(old)) return old;
     if (as !== undefined && show.effects.has(as))
       return refuse('clash', 'This effect has been kept already.');
     const number = set.number ?? old?.number ?? numberAfter(show.effects.values());

@@ -1,5 +1,5 @@
 /** Faders of a show. */
-import { rowFor, wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { z } from 'zod';
 import { isRefusal, refuse } from '../refusal.ts';
 import { FADER_PAGES, FaderRow, HELD_TABLES } from './rows.ts';
@@ -41,8 +41,8 @@ export const setFader = defineEdit({
   params: Fader,
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const old = p.id === undefined ? undefined : show.faders.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('faders');
+    const old = oldRowFor(show, 'faders', p.id);
+    if (isRefusal(old)) return old;
     const wrong = wrongUse(show, p.set);
     if (wrong) return refuse('invalid', `${wrong} Nothing was changed.`, { holds: wrong });
     const taken = new Set(

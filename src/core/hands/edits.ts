@@ -1,9 +1,9 @@
 /** Hands are made, named, bound and deleted. */
-import { wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
-import { refuse, type Refusal } from '../refusal.ts';
+import { isRefusal, refuse, type Refusal } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import {
@@ -57,8 +57,8 @@ export const setHand = defineEdit({
   }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const old = p.id === undefined ? undefined : show.hands.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('hands');
+    const old = oldRowFor(show, 'hands', p.id);
+    if (isRefusal(old)) return old;
     const others = [...show.hands.values()].filter((h) => h.id !== old?.id);
     const same = others.find((h) => h.name.toLowerCase() === p.set.name.toLowerCase());
     if (same)
@@ -92,8 +92,8 @@ export const bind = defineEdit({
   }),
   roles: EDITORS,
   plan: (show, { hand: id, page, control, act }) => {
-    const hand = show.hands.get(id);
-    if (!hand) return wasDeleted('hands');
+    const hand = rowFor(show, 'hands', id);
+    if (isRefusal(hand)) return hand;
     if (page > hand.pages.length)
       return refuse('invalid', `“${hand.name}” has no page ${page}.`, { page: 'No such page.' });
     const key = bindingKey(page, control);
@@ -126,9 +126,9 @@ export const deleteHand = defineEdit({
   params: z.object({ id: idOf('hands') }),
   roles: EDITORS,
   plan: (show, { id }) => {
-    const hand = show.hands.get(id);
-    return hand
-      ? { changes: [deleteRow('hands', hand)], summary: `Deleted hand “${hand.name}”` }
-      : wasDeleted('hands', 'already');
+    const hand = rowFor(show, 'hands', id, 'already');
+    return isRefusal(hand)
+      ? hand
+      : { changes: [deleteRow('hands', hand)], summary: `Deleted hand “${hand.name}”` };
   },
 });

@@ -1,8 +1,8 @@
 /** Which universes of other desks are received, and what they do. */
-import { wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow } from '../edits/define-edit.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import { heardAs, InputRow } from './rows.ts';
@@ -22,8 +22,8 @@ export const setInput = defineEdit({
   params: z.object({ id: idOf('inputs').optional(), set: InputRow.omit({ id: true }) }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const old = p.id === undefined ? undefined : show.inputs.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('inputs');
+    const old = oldRowFor(show, 'inputs', p.id);
+    if (isRefusal(old)) return old;
     const others = [...show.inputs.values()].filter((i) => i.id !== old?.id);
     const twin = others.find((i) => heardAs(i) === heardAs(p.set) && i.universe === p.set.universe);
     if (twin)
@@ -46,9 +46,9 @@ export const deleteInput = defineEdit({
   params: z.object({ id: idOf('inputs') }),
   roles: EDITORS,
   plan: (show, { id }) => {
-    const input = show.inputs.get(id);
-    return input
-      ? { changes: [deleteRow('inputs', input)], summary: `Deleted input “${input.name}”` }
-      : wasDeleted('inputs', 'already');
+    const input = rowFor(show, 'inputs', id, 'already');
+    return isRefusal(input)
+      ? input
+      : { changes: [deleteRow('inputs', input)], summary: `Deleted input “${input.name}”` };
   },
 });

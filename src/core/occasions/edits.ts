@@ -1,9 +1,9 @@
 /** Occasions are made, changed, skipped once and deleted. */
-import { wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor, wasDeleted } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
-import { refuse } from '../refusal.ts';
+import { isRefusal, refuse } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import { Day, OccasionRow } from './rows.ts';
@@ -15,8 +15,8 @@ export const setOccasion = defineEdit({
   params: z.object({ id: idOf('occasions').optional(), set: Set }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const old = p.id === undefined ? undefined : show.occasions.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('occasions');
+    const old = oldRowFor(show, 'occasions', p.id);
+    if (isRefusal(old)) return old;
     if (!show.lists.has(p.set.list)) return wasDeleted('lists');
     const cue = show.cues.get(p.set.cue ?? '');
     if (p.set.does === 'goto' && cue?.listId !== p.set.list)
@@ -41,8 +41,8 @@ export const skipOccasion = defineEdit({
   params: z.object({ id: idOf('occasions'), day: Day, skip: z.boolean() }),
   roles: EDITORS,
   plan: (show, { id, day, skip }) => {
-    const row = show.occasions.get(id);
-    if (!row) return wasDeleted('occasions');
+    const row = rowFor(show, 'occasions', id);
+    if (isRefusal(row)) return row;
     const is = row.skipped.includes(day);
     if (is === skip)
       return refuse(
@@ -64,9 +64,9 @@ export const deleteOccasion = defineEdit({
   params: z.object({ id: idOf('occasions') }),
   roles: EDITORS,
   plan: (show, { id }) => {
-    const row = show.occasions.get(id);
-    return row
-      ? { changes: [deleteRow('occasions', row)], summary: `Deleted occasion “${row.name}”` }
-      : wasDeleted('occasions', 'already');
+    const row = rowFor(show, 'occasions', id, 'already');
+    return isRefusal(row)
+      ? row
+      : { changes: [deleteRow('occasions', row)], summary: `Deleted occasion “${row.name}”` };
   },
 });

@@ -1,5 +1,5 @@
 /** The plan: bars, booms, set pieces; named layouts and the pictures that lie under them; the order of tiles. */
-import { rowFor, wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { safePicture } from '../formats/svg.ts';
@@ -131,8 +131,8 @@ export const setLayout = defineEdit({
   params: SetLayout,
   roles: EDITORS,
   plan: (show, { id, set }, { newId }) => {
-    const old = id === undefined ? undefined : show.layouts.get(id);
-    if (id !== undefined && !old) return wasDeleted('layouts');
+    const old = oldRowFor(show, 'layouts', id);
+    if (isRefusal(old)) return old;
     const name = set.name ?? old?.name;
     if (name === undefined)
       return refuse('invalid', 'A layout needs a name.', { name: 'Missing.' });
@@ -196,8 +196,8 @@ export const addPicture = defineEdit({
         'limit',
         `A show keeps at most ${PICTURES_KEPT} pictures: delete one first, in the shelf of a sheet that is arranged.`,
       );
-    const layout = p.layout === undefined ? undefined : show.layouts.get(p.layout);
-    if (p.layout !== undefined && !layout) return wasDeleted('layouts');
+    const layout = oldRowFor(show, 'layouts', p.layout);
+    if (isRefusal(layout)) return layout;
     const data = safePicture(p.data);
     if (isRefusal(data))
       return refuse('invalid', `“${p.name}” is no drawing that can be read. ${data.message}`, {

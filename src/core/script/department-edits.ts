@@ -1,5 +1,5 @@
 /** Departments that are called besides light, and where in the script each is called. */
-import { rowFor, wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { oneLine } from '../words.ts';
 import { z } from 'zod';
 import { placeAt } from './anchors.ts';
@@ -21,8 +21,8 @@ export const setDepartment = defineEdit({
   params: Department,
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const old = p.id === undefined ? undefined : show.departments.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('departments');
+    const old = oldRowFor(show, 'departments', p.id);
+    if (isRefusal(old)) return old;
     const name = p.set.name.trim();
     const twin = [...show.departments.values()].find(
       (d) => d.id !== old?.id && d.name.toLowerCase() === name.toLowerCase(),

@@ -1,5 +1,5 @@
 /** The script and its calls: take one in, go to a later draft, drop a cue on a word. */
-import { rowFor, wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { deletionOf } from '../show/deletion.ts';
 import { oneLine } from '../words.ts';
 import { z } from 'zod';
@@ -44,8 +44,8 @@ export const importScript = defineEdit({
     const text = p.text.replace(/\r\n?/g, '\n');
     if (text.trim() === '')
       return refuse('empty', 'There is nothing in this script.', { text: 'Empty.' });
-    const old = p.id === undefined ? undefined : show.scripts.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('scripts');
+    const old = oldRowFor(show, 'scripts', p.id);
+    if (isRefusal(old)) return old;
     if (!old) {
       if (show.scripts.size >= SCRIPTS_KEPT)
         return refuse('limit', `A show keeps at most ${SCRIPTS_KEPT} scripts: delete one first.`);

@@ -1,5 +1,5 @@
 /** Making, arranging and deleting sheets and their pieces. */
-import { rowFor, wasDeleted } from '../show/row-for.ts';
+import { oldRowFor, rowFor } from '../show/row-for.ts';
 import { numberAfter } from '../show/numbered.ts';
 import { z } from 'zod';
 import { defineEdit, deleteRow, insertRow, replaceRow, updateRow } from '../edits/define-edit.ts';
@@ -51,8 +51,8 @@ export const setSheet = defineEdit({
   }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const old = p.id === undefined ? undefined : show.sheets.get(p.id);
-    if (p.id !== undefined && !old) return wasDeleted('sheets');
+    const old = oldRowFor(show, 'sheets', p.id);
+    if (isRefusal(old)) return old;
     const same = [...show.sheets.values()].find(
       (s) => s.id !== old?.id && s.name.toLowerCase() === p.set.name.toLowerCase(),
     );
@@ -101,8 +101,8 @@ export const putPieces = defineEdit({
   params: z.object({ sheet: idOf('sheets'), pieces: z.array(PutPiece).min(1).max(MOST_PIECES) }),
   roles: EDITORS,
   plan: (show, p, { newId }) => {
-    const sheet = show.sheets.get(p.sheet);
-    if (!sheet) return wasDeleted('sheets');
+    const sheet = rowFor(show, 'sheets', p.sheet);
+    if (isRefusal(sheet)) return sheet;
     const changes: RowChange[] = [];
     const added = p.pieces.filter((x) => x.id === undefined).length;
     if (piecesOf(show, sheet.id).length + added > MOST_PIECES)

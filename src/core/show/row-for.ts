@@ -28,3 +28,10 @@ export function rowFor<T extends TableName>(
   const row = rowsIn(show, table).get(id) as RowOf[T] | undefined;
   return row ?? wasDeleted(table, when);
 }
+
+/** The same where an edit may be told of none: a row that it changes, or makes anew without an id. */
+export const oldRowFor = <T extends TableName>(
+  show: Tables,
+  table: T,
+  id: IdOf<T> | undefined,
+): Result<RowOf[T]> | undefined => (id === undefined ? undefined : rowFor(show, table, id));

@@ -1,5 +1,5 @@
 /** Sounds of a show. */
-import { wasDeleted } from '../show/row-for.ts';
+import { rowFor } from '../show/row-for.ts';
 import { z } from 'zod';
 import {
   defineEdit,
@@ -9,7 +9,7 @@ import {
   type Planned,
 } from '../edits/define-edit.ts';
 import { pointAtNothing } from '../lists/edits.ts';
-import { refuse, type Refusal, type Result } from '../refusal.ts';
+import { isRefusal, refuse, type Refusal, type Result } from '../refusal.ts';
 import { EDITORS } from '../roles.ts';
 import { idOf } from '../show/fields.ts';
 import type { Show } from '../show/show.ts';
@@ -71,8 +71,8 @@ export const changeSound = defineEdit({
   params: z.object({ id: idOf('sounds'), name: SoundName }),
   roles: EDITORS,
   plan: (show, { id, name }) => {
-    const sound = show.sounds.get(id);
-    if (!sound) return wasDeleted('sounds', 'already');
+    const sound = rowFor(show, 'sounds', id, 'already');
+    if (isRefusal(sound)) return sound;
     return {
       changes: [replaceRow('sounds', sound, { ...sound, name })],
       summary: `Renamed the sound “${name}” (was “${sound.name}”)`,
@@ -86,8 +86,8 @@ export const deleteSound = defineEdit({
   params: z.object({ id: idOf('sounds') }),
   roles: EDITORS,
   plan: (show, { id }) => {
-    const sound = show.sounds.get(id);
-    if (!sound) return wasDeleted('sounds', 'already');
+    const sound = rowFor(show, 'sounds', id, 'already');
+    if (isRefusal(sound)) return sound;
     const along = [...show.lists.values()].find((l) => l.time?.sound?.sound === id);
     if (along)
       return refuse(

@@ -74,14 +74,12 @@ function putAt(
   });
 }
 
-const NO_LIST = wasDeleted('lists');
-
 export const putAction = defineEdit({
   name: 'put-action',
   params: z.object({ list: idOf('lists'), at_s: Moment, action: CueAction }),
   roles: EDITORS,
   plan: (show, { list, at_s: at, action }, { newId }) => {
-    if (!show.lists.has(list)) return NO_LIST;
+    if (!show.lists.has(list)) return wasDeleted('lists');
     const at_s = toMillisecond(at);
     const change = putAt(show, list, at_s, action, newId);
     return isRefusal(change)

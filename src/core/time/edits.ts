@@ -18,8 +18,6 @@ import { laidOn } from './recording.ts';
 import { isBehindEnd, timedCues } from './timed.ts';
 
 const MOST_AT_ONCE = 2000;
-const NO_LIST = wasDeleted('lists');
-
 /** One cue at a moment of its track, or off it. */
 const placed = (cue: CueRow, at_s: number | null, keeps: CueRow['keeps']): CueRow => {
   if (at_s === null) return withFields(cue, { at_s: null, keeps: null });
@@ -64,7 +62,7 @@ export const placeCues = defineEdit({
   }),
   roles: EDITORS,
   plan: (show, { list, at, keeps }) => {
-    if (!show.lists.has(list)) return NO_LIST;
+    if (!show.lists.has(list)) return wasDeleted('lists');
     const changes: RowChange[] = [];
     for (const [id, at_s] of Object.entries(at)) {
       const cue = show.cues.get(id);
@@ -123,7 +121,7 @@ export const setTempo = defineEdit({
   roles: EDITORS,
   plan: (show, { list: id, tempo }) => {
     const list = show.lists.get(id);
-    if (!list) return NO_LIST;
+    if (!list) return wasDeleted('lists');
     const sorted = [...tempo].sort((a, b) => a.at_s - b.at_s);
     const twice: Refusal | undefined = sorted.some((t, i) => t.at_s === sorted[i + 1]?.at_s)
       ? refuse('invalid', 'Two tempos begin at one moment. Nothing was changed.', {
